@@ -25,7 +25,7 @@ FAULT_WORDS: Final = {
     "reader.cant_null": " and can't be null",
     "registers.choice_needs_options": "a choice needs at least one word to choose from",
     "registers.formula_required": "a formula is required for this kind of field",
-    "registers.formula_of_activities": "a formula is worked out of an activity; a field of the project can't be one",
+    "registers.formula_of_activities": "a formula is worked out of an activity; a field of the project or of a resource can't be one",
     "registers.no_field": "there is no field “{code}”",
     "registers.by_formula": "“{name}” is worked out by its formula and holds no value of its own",
     "registers.holds_number": "“{name}” holds a number",

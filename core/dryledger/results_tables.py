@@ -6,7 +6,7 @@ Instants are texts, durations minutes, money of tables in rounded cells.
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 
-from dryledger.budget.load import booked_loads
+from dryledger.budget.load import loads
 from dryledger.budget.time_phased import Phased
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
@@ -106,7 +106,7 @@ def budget_document(r: Results, bucket: str) -> Doc:
 def load_document(r: Results, bucket: str) -> Doc:
     """What is booked of each resource, what is available, and what is booked beyond it, by time; in unit-minutes."""
     try:
-        ends, found = booked_loads(r.at, r.schedule, bucket)
+        ends, found = loads(r.at, r.schedule, bucket)
     except TooManyPoints as error:
         return {"bucket": bucket, "ends": [], "rows": [], "reason": str(error)}
     parts = ("booked", "available", "over")

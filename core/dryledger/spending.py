@@ -5,22 +5,23 @@ Source: calculation contract, sections 16 and 22. Forecast = actual + remaining;
 difference is BAC − EAC bottom up. Cells are sums of rounded figures, so that all of it foots both ways.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from datetime import date
 from decimal import Decimal
 from itertools import accumulate
 
 from dryledger.book.outline import levels
-from dryledger.book.registers import fields_of
 from dryledger.budget.money import amount_of
 from dryledger.budget.time_phased import Owned, Phased, budgeted, cells_of, left_to_spend, spent
-from dryledger.calendar.calendar import Instant
+from dryledger.by_value import value_of_field
+from dryledger.calendar.calendar import Instant, midnight
 from dryledger.compute import Results
 from dryledger.figures import FIELD
-from dryledger.readings import field_values
+from dryledger.value.sums import Scope
 from dryledger.words import sentence
 
-__all__ = ["KINDS_OF_COST", "Spending", "SpendingRow", "spending"]
+__all__ = ["KINDS_OF_COST", "Spending", "SpendingRow", "by_kind", "spending"]
 
 CURVE = ("budget", "actual", "forecast")
 KINDS_OF_COST = ("labour", "equipment", "material", "direct")
@@ -77,6 +78,8 @@ class Spending:
 
 
 PARTS = ("budget", "actual", "remaining")
+FAR = midnight(date(9999, 1, 1))
+"""After everything."""
 
 
 def spending(r: Results, bucket: str = "month", by: str = "wbs") -> Spending:
@@ -91,10 +94,23 @@ def spending(r: Results, bucket: str = "month", by: str = "wbs") -> Spending:
     else:
         ends = r.ends_by_time(bucket)
         rows = leaves = _gathered(r, by, ends)
-    none = amount_of(0, r.valuation.unit)
-    columns = ([sum(c, none) for c in zip(*(getattr(x, part) for x in leaves), strict=True)] or [none] * len(ends) for part in PARTS)
     project = r.book.project
-    return Spending(bucket, ends, of, rows, SpendingRow("project", project.code, project.name, 0, True, *columns))
+    return Spending(bucket, ends, of, rows, SpendingRow("project", project.code, project.name, 0, True, *_sums(r, leaves, len(ends))))
+
+
+def by_kind(r: Results, activities: Iterable[str], wbs: Iterable[str] = ()) -> list[SpendingRow]:
+    """A selection of activities and whole elements split by kind of cost in one bucket, its sum last: BAC, AC, EAC bottom up.
+
+    The budget is that of the measured baseline, without one that of the plan without progress.
+    """
+    rows = _gathered(r, "kind", [FAR], r.valuation.selection(activities, wbs))
+    return [*rows, SpendingRow("project", "", sentence("spending.all"), 0, True, *_sums(r, rows, 1))]
+
+
+def _sums(r: Results, rows: list[SpendingRow], count: int) -> list[list[Decimal]]:
+    """The sums of rows in each of so many buckets: budget, actual, remaining."""
+    none = amount_of(0, r.valuation.unit)
+    return [[sum(c, none) for c in zip(*(getattr(x, part) for x in rows), strict=True)] or [none] * count for part in PARTS]
 
 
 def _breakdown(r: Results, parts: list[Phased], count: int) -> list[SpendingRow]:
@@ -121,11 +137,13 @@ def _breakdown(r: Results, parts: list[Phased], count: int) -> list[SpendingRow]
     return out
 
 
-def _gathered(r: Results, by: str, ends: list[Instant]) -> list[SpendingRow]:
+def _gathered(r: Results, by: str, ends: list[Instant], scope: Scope | None = None) -> list[SpendingRow]:
+    """The amounts of a scope (absent: the project) gathered into rows."""
     v, none = r.valuation, [amount_of(0, r.valuation.unit)] * len(ends)
     key, order = _rows_by(r, by)
     streams = (budgeted(v, r.budget_baseline[1]), spent(v), left_to_spend(v))
-    parts = [cells_of(v, found, key, ends, of) for found, of in zip(streams, PARTS, strict=True)]
+    inside = (stream if scope is None else (x for x in stream if scope.holds(x.target)) for stream in streams)
+    parts = [cells_of(v, found, key, ends, of) for found, of in zip(inside, PARTS, strict=True)]
     there = {k for cells in parts for k in cells}
     names = order | {k: k for k in sorted(there - order.keys())}
     kind = "value" if by.startswith(FIELD) else by
@@ -140,9 +158,8 @@ def _rows_by(r: Results, by: str) -> tuple[Callable[[Owned], str], dict[str, str
     if by == "kind":
         kinds = {x.code: x.kind for x in r.book.resources} | {"": "direct"}
         return (lambda x: kinds.get(x.resource, "labour")), {k: sentence(f"spending.{k}") for k in KINDS_OF_COST}
-    field = by.removeprefix(FIELD)
-    if not by.startswith(FIELD) or field not in {d.code for d in fields_of(r.book.fields, "activity")}:
+    if not by.startswith(FIELD):
         raise KeyError(by)
-    known = {a.code: str(found) if (found := field_values(r, a.code).get(field)) not in (None, "") else "" for a in r.book.activities}
+    known = value_of_field(r, by.removeprefix(FIELD))
     values = {x: x for x in sorted(set(known.values()) - {""})}
     return (lambda x: known.get(x.target[1], "") if x.target[0] == "activity" else ""), values | {"": sentence("spending.no_value")}

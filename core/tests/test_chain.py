@@ -16,14 +16,16 @@ from dryledger.book.options import promise_at
 from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Book, Constraint
 from dryledger.buffers.chain import Chain, chain_of, dates_to_write, promised, without_safe
-from dryledger.buffers.fever import fever_of
+from dryledger.buffers.fever import buffer_of, fever_of
 from dryledger.buffers.first import first_of
+from dryledger.buffers.waiting import hand_overs_of
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import apply
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.exchange.book_json import book_from
-from dryledger.options.levelling import with_levelled_dates
+from dryledger.options.board import results_of
+from dryledger.options.levelling import level, with_levelled_dates
 from dryledger.schedule.driving import driving_path
 
 CREW = {"code": "R", "name": "Crew", "units": 1}
@@ -160,6 +162,28 @@ class HandOvers(unittest.TestCase):
         idle = HoursEntry("A", "R", to_go=0)
         empty = later.with_periods((replace(later.periods[0], hours=(idle,)), *later.periods[1:]))
         self.assertNotIn("A", [t.source for t in compute(empty, "P1").schedule.ties.kept])
+
+    def test_one_late_by_two_days_and_who_waits_for_the_same_crew_end_alike_everywhere(self) -> None:
+        """A takes 7 days where 5 were promised; B needs the same crew. Chart, plan, levelling beyond float and an option that does
+        nothing say one end; who waits for whom is named, and untied B waits no more."""
+        late = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "4d"}
+        b = kept(one_crew(), page("P1", "2027-01-06T17:00", late))
+        r = compute(b, "P1")
+        fever = fever_of(r)
+        assert fever is not None
+        end = fever.trail[-1].forecast_end
+        # A ends on the 12th, B (3 d) on the 15th, C (2 d) on the 19th: two days after the 15th that was promised without buffer.
+        self.assertEqual(to_text(end), "2027-01-19T17:00")
+        self.assertEqual({r.schedule.finish, level(r, "beyond_float").plan.finish, results_of(r, b).schedule.finish}, {end})
+        [x] = hand_overs_of(r)
+        self.assertEqual((x.tie.source, x.tie.target, x.tie.resource, x.state, x.idle), ("A", "B", "R", "waits", 0))
+        found = buffer_of(r)
+        assert found is not None
+        # The buffer ends on the 22nd: √(4² + 3² + 2²) days, 5.4, after the 15th.
+        self.assertEqual((found.point.exact, found.promised, found.late < 0), (fever.trail[-1].exact, fever.date, True))
+        free = apply(b, [{"do": "untie", "from": "A", "to": "B", "resource": "R"}]).book
+        [x] = hand_overs_of(compute(free, "P1"))
+        self.assertEqual((x.state, to_text(x.start or 0)), ("untied", "2027-01-11T08:00"))  # as levelled
 
     def test_untying_counts_from_its_page_on(self) -> None:
         b = self.made(periods=[page("P1", "2027-01-04T08:00"), page("P2", "2027-01-05T17:00")])

@@ -5,16 +5,23 @@ from dataclasses import replace
 from decimal import Decimal as D
 from typing import Any
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
 from core.tests.books import Doc, baseline, book, line, page
+from core.tests.random_books import random_book
+from dryledger.book.durations import planned_duration
 from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import EntryRefused, UnknownFigure
+from dryledger.exchange.book_json import book_from
 from dryledger.marks.marks import activity_marks, drift_days, project_mark
 from dryledger.posting.assumed import begin_statement, stated_by_hours
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import check_entry, describe, needs_entry, plan_statement
+from dryledger.posting.planned import tried
 from dryledger.posting.typed import read_statement
 from dryledger.report.facts import report_facts
 from dryledger.report.money import money_rows
@@ -242,3 +249,34 @@ class Workings(unittest.TestCase):
         self.assertEqual((w.result, w.reason), (None, "no actual cost by this date"))
         with self.assertRaises(UnknownFigure):
             working(compute(made()), "nonsense")
+
+
+class AssumedOnAnyBook(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(st.integers(0, 400), st.data())
+    def test_what_is_typed_on_any_activity_makes_a_statement_that_the_book_takes(self, seed: int, data: st.DataObject) -> None:
+        """Percent, time left or hours: a start is there and not after the finish, neither after the status; figures can be worked out."""
+        b = book_from(random_book(seed, 6))
+        if not b.periods:
+            return
+        r, before = compute(b), compute(b.with_periods(b.periods[:-1]))
+        code = data.draw(st.sampled_from(sorted(b.activity_by_code)))
+        field, text = data.draw(st.sampled_from([("percent", "30"), ("percent", "100"), ("remaining", "0d"), ("remaining", "2d")]))
+        mine = next((s for s in b.periods[-1].statements if s.activity == code), None)
+        try:
+            s = read_statement(r, before, mine or begin_statement(before, code), {field: text}).statement
+        except EntryRefused:
+            return
+        t = tried(r, [s]).results
+        assert r.status is not None
+        if planned_duration(b, b.activity_by_code[code]):
+            self.assertIsNotNone(s.actual_start)
+        dates = [d for d in (s.actual_start, s.actual_finish, r.status) if d is not None]
+        self.assertEqual(dates, sorted(dates))
+        self.assertLessEqual({f for f in s.assumed if getattr(s, f) is None}, set())
+        self.assertIn(t.progress[code].state, ("in_progress", "complete") if s.actual_start is not None else ("not_started",))
+        again = read_statement(t, before, s, {field: text}).statement
+        self.assertEqual((again.actual_start, again.actual_finish, again.assumed), (s.actual_start, s.actual_finish, s.assumed))
+        taken_back = read_statement(t, before, s, {"percent": "50"}) if "actual_finish" in s.assumed else None
+        if taken_back is not None:
+            self.assertIsNone(taken_back.statement.actual_finish)

@@ -9,8 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dryledger.calendar.calendar import Calendar, from_text
-from dryledger.entry.cells import CELLS, CellContext
+from dryledger.entry.cells import CELLS
 from dryledger.entry.grammar import format_date, format_day, read_day, read_number, type_amount, type_number
+from dryledger.entry.value_cells import CellContext
 from dryledger.errors import EntryRefused
 from dryledger.formats import Formats, format_number, formats_written, using
 from dryledger.words import sentence

@@ -86,7 +86,7 @@ class Examples(unittest.TestCase):
         five = Calendar("five", "Five-day week", (((480, 720), (780, 1020)),) * 5 + ((),) * 2)
         kept = SharedResource("ELE", "Electricians", five, units=Decimal(given["units"]))
         rows = [
-            Asking(f"P{i}", "ELE", "A", "A", 480, 480 + 4 * DAY + 540, Decimal(n), Decimal(n) * 2400, five.axis, five.axis)
+            Asking(f"P{i}", "ELE", "A", "A", 480, 480 + 4 * DAY + 540, Decimal(n), five.axis, five.axis)
             for i, n in enumerate(given["asked"].split(","))
         ]
         load = load_of(kept, rows)

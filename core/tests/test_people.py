@@ -21,7 +21,7 @@ from dryledger.changes.apply import apply_keyed
 from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
-from dryledger.desk.people import Asking, asking, load_of, over_of
+from dryledger.desk.people import Asking, Leave, asking, leave_of, load_of, over_of
 from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import row_document
@@ -42,12 +42,12 @@ def pier(**more: Any) -> Book:
 class ByHand(unittest.TestCase):
     def test_two_projects_and_two_electricians(self) -> None:
         rows = asking(compute(pier()))
-        self.assertEqual([(x.project, x.resource, x.activity, x.minutes) for x in rows], [("X", "ELE", "A", Decimal(2400))])
+        self.assertEqual([(x.project, x.resource, x.activity, x.units) for x in rows], [("X", "ELE", "A", Decimal(1))])
         other = [replace(rows[0], project=p, units=Decimal(u)) for p, u in (("DOCK", 1), ("QUAY", "0.5"))]
         load = load_of(ELE, [*rows, *other], "week")
-        # Three times forty hours are asked of two who work forty each; half a unit still has forty hours to go.
-        self.assertEqual((load.sums, load.there, load.over), ([Decimal(7200)], [Decimal(4800)], [0]))
-        self.assertEqual(load.asked[0], {(p, "A"): Decimal(2400) for p in ("X", "DOCK", "QUAY")})
+        # Twice forty hours and half of them are booked of two who work forty each.
+        self.assertEqual((load.sums, load.there, load.over), ([Decimal(6000)], [Decimal(4800)], [0]))
+        self.assertEqual(load.asked[0], {(p, "A"): Decimal(n) for p, n in (("X", 2400), ("DOCK", 2400), ("QUAY", 1200))})
         spans = over_of(ELE, [*rows, *other])
         # 2.5 of 2 in every working minute of the week: ten spans of four hours, half a unit beyond.
         self.assertEqual((len(spans), sum(x.unit_minutes for x in spans)), (10, Decimal(1200)))
@@ -56,6 +56,11 @@ class ByHand(unittest.TestCase):
             (to_text(first.start), to_text(first.end), first.required), ("2027-01-04T08:00", "2027-01-04T12:00", Decimal("2.5"))
         )
         self.assertEqual(over_of(ELE, [*rows, other[0]]), [])
+        # One of the two is away on Friday, as a project of theirs knows: the two that are booked then are one too many, for eight hours.
+        away = [Leave("ELE", from_text("2027-01-08T00:00"), from_text("2027-01-09T00:00"), Decimal(1))]
+        spans = over_of(ELE, [*rows, other[0]], away)
+        self.assertEqual([(x.available, x.unit_minutes) for x in spans], [(1, 240), (1, 240)])
+        self.assertEqual(load_of(ELE, [*rows, other[0]], "week", away).there, [Decimal(4800 - 480)])
 
     def test_where_the_organisation_does_not_work_there_are_none(self) -> None:
         row = replace(asking(compute(pier()))[0], axis=EARLY.axis, own=EARLY.axis, start=MONDAY + 360, finish=MONDAY + 840)
@@ -85,7 +90,7 @@ def some_asking(draw: st.DrawFn) -> Asking:
     start, length = draw(spans)
     units, who = draw(st.sampled_from(["0.5", "1", "2"])), draw(st.sampled_from("PQR"))
     code = str(draw(st.integers(0, 10**6)))
-    return Asking(who, "ELE", code, code, MONDAY + start, MONDAY + start + length, Decimal(units), Decimal(length), axis, own)
+    return Asking(who, "ELE", code, code, MONDAY + start, MONDAY + start + length, Decimal(units), axis, own)
 
 
 def works(axis: Axis, t: int) -> bool:
@@ -104,27 +109,28 @@ class Properties(unittest.TestCase):
             expected = (required, there, tuple((x.project, x.activity) for x in on)) if required > there else None
             self.assertEqual(stated.get(t), expected, t - MONDAY)
 
-    @settings(max_examples=25, deadline=None)
-    @given(st.lists(some_asking(), max_size=5, unique_by=lambda x: x.activity), st.sampled_from(["day", "week", "month"]))
+    @settings(max_examples=15, deadline=None)
+    @given(st.lists(some_asking(), max_size=4, unique_by=lambda x: (x.project, x.activity)), st.sampled_from(["day", "week", "month"]))
     def test_no_hour_of_the_load_is_lost(self, rows: list[Asking], bucket: str) -> None:
         load = load_of(ELE, rows, bucket)
-        self.assertLess(abs(sum(load.sums) - sum(x.minutes for x in rows)), Decimal("0.000001"))
         for x in rows:
             mine = sum(found.get((x.project, x.activity), Decimal(0)) for found in load.asked)
-            self.assertLess(abs(mine - x.minutes), Decimal("0.000001"))
+            both = sum(works(x.axis, t) and works(x.own, t) for t in range(x.start, x.finish))
+            self.assertEqual(mine, x.units * both)
 
     def test_of_one_project_alone_it_is_the_over_allocation_of_that(self) -> None:
         tried = 0
         for seed in range(60):
             try:
                 found = book_from(random_book(seed, 8))
-                b = replace(found, resources=tuple(replace(r, shared=r.code, exceptions=()) for r in found.resources))
+                b = replace(found, resources=tuple(replace(r, shared=r.code) for r in found.resources))
                 r = compute(b)
             except BookInvalid:
                 continue
             for x in b.resources:
                 kept = SharedResource(x.code, x.name, b.calendar_by_code[x.calendar], units=x.units)
-                mine = over_of(kept, [a for a in asking(r) if a.resource == x.code])
+                away = [y for y in leave_of(b) if y.resource == x.code]
+                mine = over_of(kept, [a for a in asking(r) if a.resource == x.code], away)
                 own = sum((o.unit_minutes for o in over_allocated(b, r.schedule, r.at.to_go) if o.resource == x.code), Decimal(0))
                 self.assertEqual(sum((o.unit_minutes for o in mine), Decimal(0)), own, (seed, x.code))
                 tried += own > 0

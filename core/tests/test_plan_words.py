@@ -29,7 +29,7 @@ RESOURCE = {"code": "FIT", "name": "Fitters", "units": 1, "rates": [{"from": "20
 
 def loads_of(r: Results, bucket: str) -> tuple[list[int], list[Load]]:
     """The loads of a computed book."""
-    return loads(r.at, r.progress, r.schedule, bucket)
+    return loads(r.at, r.schedule, bucket)
 
 
 class Typed(unittest.TestCase):
@@ -174,8 +174,8 @@ class Loads(unittest.TestCase):
         )
         ends, (load,) = loads_of(compute(found), "day")
         self.assertEqual([to_text(e) for e in ends], [f"2027-01-{d:02}T00:00" for d in (5, 6, 7, 8)])
-        self.assertEqual(load.asked, [D(960)] * 3 + [D(480)])
-        self.assertEqual((load.there, load.over), ([D(480)] * 4, [0, 1, 2]))
+        self.assertEqual(load.booked, [D(960)] * 3 + [D(480)])
+        self.assertEqual((load.available, load.over_at), ([D(480)] * 4, [0, 1, 2]))
         self.assertEqual(load.causes[3], {"B": D(480)})
 
     @given(st.lists(st.integers(1, 30), min_size=1, max_size=5), st.sampled_from(["day", "week", "month"]))
@@ -188,7 +188,7 @@ class Loads(unittest.TestCase):
             assignments=[{"activity": c, "resource": "FIT"} for c in codes],
         )
         _, (load,) = loads_of(compute(found), bucket)
-        self.assertAlmostEqual(sum(load.asked), D(sum(days) * 480), places=6)
+        self.assertAlmostEqual(sum(load.booked), D(sum(days) * 480), places=6)
 
 
 class Budgets(unittest.TestCase):

@@ -6,12 +6,13 @@ from typing import Any
 
 from core.tests.books import baseline, book, line, page
 from core.tests.random_books import random_book
+from dryledger.by_value import value_of_field, values_by_field
 from dryledger.compute import Results, compute
 from dryledger.errors import TooManyPoints
 from dryledger.exchange.book_json import book_from
 from dryledger.posting.effects import balance
 from dryledger.readings import read
-from dryledger.spending import SpendingRow, spending
+from dryledger.spending import PARTS, SpendingRow, by_kind, spending
 from dryledger.value.rebased import first_beside, rebased
 from dryledger.value.statistics import statistics
 
@@ -157,3 +158,46 @@ class AgainstTheFirst(unittest.TestCase):
     def test_nothing_is_said_where_the_first_is_the_measured_one(self) -> None:
         r = self.rebased("B0", "B0")
         self.assertEqual((balance(r).first, list(rebased(r.book, r.at.periods))), (None, []))
+
+
+class ByKind(unittest.TestCase):
+    def test_a_selection_by_hand(self) -> None:
+        """44 hours of 50.00 posted, five days of 8 hours left; the crane's 500.00 still to come, 70.00 entered on the element."""
+        costs = [{"wbs": "1", "date": "2027-01-07", "amount": "70.00", "source": "invoice"}]
+        r = project(week("P1", "08", A_HALF, hours=HOURS, costs=costs))
+
+        def told(*codes: str, wbs: tuple[str, ...] = ()) -> dict[str, tuple[str, ...]]:
+            series = (*PARTS, "forecast", "difference")
+            return {x.name: (*(f"{x.whole(of):f}" for of in series),) for x in by_kind(r, codes, wbs)}
+
+        both = told("A", "B")
+        self.assertEqual(list(both), ["Labour", "Direct costs", "All"])
+        self.assertEqual(both["Labour"], ("4000.00", "2200.00", "2000.00", "4200.00", "-200.00"))
+        self.assertEqual(both["Direct costs"], ("500.00", "0.00", "500.00", "500.00", "0.00"))
+        self.assertEqual(both["All"], ("4500.00", "2200.00", "2500.00", "4700.00", "-200.00"))
+        self.assertEqual(list(told("B")), ["Direct costs", "All"])
+        self.assertEqual(told()["All"], ("0.00",) * 5)
+        self.assertEqual(told(wbs=("1",))["All"], ("4500.00", "2270.00", "2500.00", "4770.00", "-270.00"))
+
+    def test_the_kinds_of_any_selection_add_up_to_its_measures(self) -> None:
+        for seed in range(60):
+            r = compute(book_from(random_book(seed)))
+            some, wbs = [a.code for a in r.book.activities][::2], [w.code for w in r.book.wbs]
+            for codes, elements in ((some, ()), (some, wbs[:1]), (r.valuation.codes, wbs)):
+                m, (*kinds, whole) = r.selection(codes, elements), by_kind(r, codes, elements)
+                for part in PARTS:
+                    self.assertEqual(sum(x.whole(part) for x in kinds), whole.whole(part), seed)
+                self.assertEqual(whole.whole("actual"), m.ac, seed)
+                if r.baseline is not None:
+                    self.assertEqual(whole.whole("budget"), m.bac, seed)
+                if m.eac["bottom_up"] is not None:
+                    self.assertEqual(whole.whole("forecast"), m.eac["bottom_up"], seed)
+
+
+class Values(unittest.TestCase):
+    def test_activities_by_the_value_of_an_own_field(self) -> None:
+        r = project(week("P1", "08", A_HALF, hours=HOURS))
+        self.assertEqual(value_of_field(r, "deck"), {"A": "car", "B": ""})
+        self.assertEqual((values_by_field(r, 1), values_by_field(r, 0)), ({"deck": ["car"]}, {}))
+        with self.assertRaises(KeyError):
+            value_of_field(r, "keel")

@@ -5,8 +5,9 @@ from decimal import Decimal as D
 
 from dryledger.book.plan import Book, Project
 from dryledger.calendar.calendar import Calendar, from_text, to_text
-from dryledger.entry.cells import CELLS, CellContext
+from dryledger.entry.cells import CELLS
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
+from dryledger.entry.value_cells import CellContext
 from dryledger.errors import EntryRefused
 
 DAY = ((480, 720), (780, 1020))

@@ -30,9 +30,18 @@ RESOURCES = [
     ("BRG", "Crane barge Stout Hand", "equipment", 1, "tide", "4800.00", "day", None),
     ("CAB", "Propulsion cable", "material", 1, "five-day", "41.50", "unit", None),
     ("CLS", "Northmere classification society", "labour", 1, "five-day", None, "hour", None),
+    ("REL", "Tove Harrick, relief electrician", "labour", 1, "five-day", "66.00", "hour", None),
 ]
 
 PERSONS = {"FIT": "Ruan Teale", "ELE": "Mirela Oakden", "PNT": "Joss Amberley", "CTL": "Petra Lindqvale", "PMG": "Edda Marchbank"}
+SKILLS = {"FIT": ["fitting", "welding", "rigging"], "ELE": ["high voltage", "cabling"], "DES": ["naval design"], "PNT": ["coating", "rigging"],
+          "CTL": ["software", "high voltage"], "REL": ["high voltage"], "BRG": ["lifting"]}
+MEASURES = {"FIT": "fitter", "ELE": "electrician", "REL": "electrician", "DES": "designer", "PNT": "painter", "CTL": "engineer", "BRG": "barge",
+            "CAB": "m", "CLS": "surveyor"}
+SUPPLIERS = {"DES": "Corrie and Vane", "REL": "Quayside Crew", "BRG": "Stout Hand Marine", "CLS": "Northmere"}
+LEAVE = {"PNT": [{"from": "2027-04-12", "to": "2027-04-16", "name": "course at the paint maker", "units": 3}]}
+INDUCTED = {"FIT": "2027-12-31", "ELE": "2027-12-31", "PNT": "2027-06-30"}
+"""Until when a resource is inducted for the yard: an own field of resources."""
 ANSWERS = {"2": "Joss Amberley", "3": "Ruan Teale", "4": "Ruan Teale", "5": "Mirela Oakden", "6": "Petra Lindqvale", "7": "Petra Lindqvale"}
 """Who is responsible for each element; the cables have somebody of their own, all else is the project's."""
 CABLES = ("A455", "A460", "A465", "A470")
@@ -161,12 +170,20 @@ def plan() -> Plan:
                     "responsible": PERSONS["PMG"],
                     "benefit_basis": "Fuel and crew saved in ten years, of the business case of May 2026", **ABOUT},
         "calendars": CALENDARS,
-        "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}), **({"shared": c} if c in ("ELE", "BRG") else {}), **({"person": PERSONS[c]} if c in PERSONS else {}),
-                       "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
-                      for c, n, k, u, cal, amount, per, ot in RESOURCES],
+        "resources": [resource_row(*row) for row in RESOURCES],
         "wbs": [{"code": c, "name": n, **({"responsible": ANSWERS[c]} if c in ANSWERS else {})} for c, n in WBS],
         "activities": activities, "links": links, "assignments": assignments, "costs": costs, **REGISTERS, "orders": orders(costs), "reserves": RESERVES,
     }
+
+
+def resource_row(code: str, name: str, kind: str, units: int, calendar: str, amount: str | None, per: str, overtime: str | None) -> Plan:
+    """A resource with all that is known of it."""
+    rate = {"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": overtime} if overtime else {})}
+    more: Plan = {"skills": SKILLS.get(code), "unit": MEASURES.get(code), "supplier": SUPPLIERS.get(code), "person": PERSONS.get(code),
+                  "exceptions": LEAVE.get(code), "fields": {"induction": INDUCTED[code]} if code in INDUCTED else None,
+                  "role": code == "NAV" or None, "shared": code if code in ("ELE", "BRG") else None}
+    return {"code": code, "name": name, "kind": kind, "units": units, "calendar": calendar, "rates": [rate] if amount else [],
+            **{k: v for k, v in more.items() if v is not None}}
 
 
 def orders(costs: list[Plan]) -> list[Plan]:

@@ -55,6 +55,7 @@ REGISTERS: dict[str, list[dict[str, Any]]] = {
          "given_by": "kind"},
         {"code": "class_survey", "name": "Class survey due", "kind": "date", "of": "project", "given_by": "kind"},
         {"code": "day_rate", "name": "Cost a day", "kind": "formula", "formula": "round(cost / days, 0) if days else 0"},
+        {"code": "induction", "name": "Inducted until", "kind": "date", "of": "resource"},
     ],
 }
 RESERVES = [

@@ -146,6 +146,7 @@ PEOPLE = {
     "ENG": ("Engineer", "labour", 1, "", "hour", True), "TEC": ("Technicians", "labour", 3, "", "hour", True),
 }
 
+SKILLS = {"ELE": ["high voltage", "cabling"], "BRG": ["lifting"]}
 SHARED = {"ELE": "ELE", "ELX": "ELE", "BRG": "BRG"}
 """What is drawn from the organisation: its code there."""
 DRAWING = ("BUOYS", "RADAR", "LIGHTS", "WINCH")
@@ -188,7 +189,7 @@ def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row
         on = {"calendar": "tide"} if key == "BRG" and any(c["code"] == "tide" for c in calendars) else {}
         shared = SHARED.get(key) if project.get("code") in DRAWING else None
         resources.append({"code": key, "name": name, "kind": kind, "units": units, **on, **({"role": True} if role else {}), "rates": rates,
-                          **({"shared": shared} if shared else {})})
+                          **({"shared": shared, "skills": SKILLS[shared]} if shared else {})})
         if shared == "ELE":
             rates[0]["overtime"] = "87.00"
     own = {"fields": FIELDS[project["kind"]]} if "kind" in project else {}

@@ -1,18 +1,22 @@
-"""Taking a baseline, choosing which counts, and bringing one back as a project of its own."""
+"""Taking a baseline, choosing which counts, and taking one away that nothing refers to."""
 
 from collections.abc import Sequence
 from typing import Any
 
+from django.db import transaction
+
+from dryledger.baseline.referring import referring
 from dryledger.baseline.snapshot import snapshot
 from dryledger.book.lists import LISTS
+from dryledger.book.plan import Book
 from dryledger.changes.apply import finished
 from dryledger.changes.draft import Draft
-from dryledger.errors import BookInvalid, EntryRefused
+from dryledger.errors import EntryRefused
 from dryledger.exchange.write import row_document
+from server.baseline.starting import keep_plan
 from server.book.access import Access
-from server.book.documents import book_document
-from server.book.loading import check_code, load_document
-from server.book.models import Baseline, Project
+from server.book.models import Baseline, Page, Project
+from server.book.results import view_of
 from server.book.workspace import workspace_of
 from server.journal.steps import ask
 from server.journal.writing import write
@@ -21,6 +25,7 @@ from server.shared.problems import Refused
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
+MOST_TOLD = 5
 
 
 def take(access: Access, revision: int, name: str, reason: str, rows: list[str] | None, changes: Sequence[str] = ()) -> str:
@@ -31,20 +36,13 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
     """
     ask(access, "baseline")
     project = access.project
-    name, reason = " ".join(name.split()), reason.strip()
-    if not name:
-        raise EntryRefused("name", sentence("baseline.baseline_name_approved_plan"))
-    if not reason:
-        raise EntryRefused("reason", sentence("baseline.say_why_plan_approved"))
+    name, reason = named(name, reason)
     w, sheet = workspace_of(project), project_sheet(project)
     results = sheet.results
     if not results.book.activities:
         raise Refused("nothing-there", sentence("baseline.nothing_take_baseline_list"), 422)
-    number = len(results.book.baselines)
-    while any(b.code == f"B{number}" for b in results.book.baselines):
-        number += 1
     at = results.status if results.status is not None and results.book.baselines else results.book.project.start
-    taken = snapshot(results.book, results.schedule, f"B{number}", name, at, access.person.full_name, reason)
+    taken = snapshot(results.book, results.schedule, next_code(results.book), name, at, access.person.full_name, reason)
     doc: Doc = row_document(LISTS["baselines"], taken)
     if rows is not None:
         doc = _chosen(project, sheet, doc, set(rows))
@@ -57,8 +55,52 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
         draft.put("changes", known[change], {"state": "built", "baseline": taken.code})
     if project.measured_against is None:
         draft.put_project({"measured_against": taken.code})
-    write(access, revision, "baseline", finished(draft), w, sentence("baseline.took_baseline", code=taken.code, name=name))
+    with transaction.atomic():
+        write(access, revision, "baseline", finished(draft), w, sentence("baseline.took_baseline", code=taken.code, name=name))
+        keep_plan(project, taken.code)
     return taken.code
+
+
+def named(name: str, reason: str) -> tuple[str, str]:
+    """The name of a baseline and why it is taken. Raises EntryRefused where either lacks."""
+    name, reason = " ".join(name.split()), reason.strip()
+    if not name:
+        raise EntryRefused("name", sentence("baseline.baseline_name_approved_plan"))
+    if not reason:
+        raise EntryRefused("reason", sentence("baseline.say_why_plan_approved"))
+    return name, reason
+
+
+def next_code(book: Book) -> str:
+    """The code of the next baseline."""
+    number = len(book.baselines)
+    while f"B{number}" in book.baseline_by_code:
+        number += 1
+    return f"B{number}"
+
+
+def drop(access: Access, revision: int, code: str, reason: str) -> None:
+    """Take a baseline away that nothing refers to and no page was closed with; the journal keeps it, with the reason. Raises Refused."""
+    ask(access, "baseline")
+    w, reason = workspace_of(access.project), reason.strip()
+    key = w.keyed.key_of("baselines").get(code)
+    if key is None:
+        raise Refused("not-found", sentence("baseline.no_baseline", baseline=code, code=access.project.code), 404)
+    if not reason:
+        raise EntryRefused("reason", sentence("baseline.say_why_away"))
+    found = referring(w.book, code, sealed_with(access.project, code))
+    if found:
+        told = "; ".join(sentence(f"baseline.refers_{kind}", code=at) for kind, at in found[:MOST_TOLD])
+        raise Refused("in-use", sentence("baseline.referred_to", baseline=code, told=told), 409)
+    draft = Draft(w.keyed)
+    draft.drop("baselines", key)
+    write(access, revision, "baseline", finished(draft), w, sentence("baseline.taken_away", baseline=code, reason=reason))
+
+
+def sealed_with(project: Project, code: str) -> list[str]:
+    """The pages that were closed while a baseline was there."""
+    pages = Page.objects.filter(project=project, state="dry").order_by("order", "id")
+    return [page.code for page in pages if code in view_of(project, page).results.book.baseline_by_code]
 
 
 def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Doc:
@@ -97,48 +139,3 @@ def choose(access: Access, revision: int, measured: str | None, drawn: list[str]
     draft = Draft(w.keyed)
     draft.put_project({"measured_against": measured, "compared_with": drawn or None})
     write(access, revision, "measure", finished(draft), w, sentence("baseline.measured_against", value=measured or "nothing"))
-
-
-def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
-    """A baseline as a project of its own: its activities pinned to its dates, its cost lines as direct costs."""
-    project = access.project
-    row = Baseline.objects.filter(project=project, code=baseline).first()
-    if row is None:
-        raise Refused("not-found", sentence("baseline.no_baseline", baseline=baseline, code=project.code), 404)
-    new_code = " ".join(new_code.split())
-    if not new_code:
-        raise EntryRefused("code", sentence("baseline.project_code_own"))
-    try:
-        check_code(new_code)
-    except BookInvalid as wrong:
-        message = wrong.faults[0].message.replace(" (--as CODE)", "")
-        raise EntryRefused("code", f"{message[:1].upper()}{message[1:]}.") from None
-    return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split())), by=access.person, like=project).code
-
-
-def _as_book(doc: Doc, row: Baseline, code: str, name: str) -> Doc:
-    frozen = row.content
-    there = {a["code"] for a in frozen["activities"]}
-    old = {c["code"] for c in frozen["calendars"]}
-    activities, costs = [], []
-    for a in frozen["activities"]:
-        kept = {k: a[k] for k in ("code", "name", "wbs", "calendar", "duration", "pauses", "value_method") if a.get(k)}
-        lines = a.get("cost_lines", [])
-        if lines and lines[0].get("profile"):
-            kept["profile"] = lines[0]["profile"]
-        activities.append(kept | {"mode": "fixed", "start": a["start"], "finish": a["finish"]})
-        costs += [{"activity": a["code"], "name": x["name"], "amount": x["amount"], "accrual": x.get("accrual", "uniform")} for x in lines]
-    own = {k: v for k, v in doc["project"].items() if k not in ("measured_against", "compared_with")}
-    own |= {"code": code, "name": name or f"{own['name']}, {row.name}", "calendar": frozen["calendar"]}
-    return {
-        "format": doc["format"],
-        "version": doc["version"],
-        "project": own,
-        "calendars": [*frozen["calendars"], *(c for c in doc.get("calendars", []) if c["code"] not in old)],
-        "resources": doc.get("resources", []),
-        "fields": doc.get("fields", []),
-        "wbs": doc.get("wbs", []),
-        "activities": activities,
-        "links": [k for k in doc.get("links", []) if k["from"] in there and k["to"] in there],
-        "costs": costs,
-    }

@@ -2,23 +2,26 @@
 
 from dataclasses import dataclass, replace
 
-from dryledger.baseline.comparison import compare
+from dryledger.baseline.comparison import compare, span_of
 from dryledger.baseline.snapshot import Difference
 from dryledger.book.baselines import Baseline as CoreBaseline
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book
 from dryledger.budget.time_phased import kinds_of_cost
-from dryledger.calendar.calendar import to_text
+from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import compute
 from server.accounts.models import Role
-from server.book.access import Access
+from server.baseline.asking import AskedBaseline, asked
+from server.book.access import Access, visible
 from server.book.models import Baseline as BaselineRow
 from server.book.results import current_results
 from server.book.workspace import workspace_of
+from server.shared.named import Named
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
 NOW = "now"
+MOST_PROJECTS = 500
 
 
 @dataclass
@@ -48,11 +51,15 @@ class ShelfOut:
     currency: str
     status: str
     may_approve: bool
+    may_ask: bool
     baselines: list[BaselineOut]
     finish: str
     budget: str
     to_build: list[str]
     """The approved changes that no baseline builds in yet, by code."""
+    asked: list[AskedBaseline]
+    projects: list[Named]
+    """Other projects that one sees, whose plan can be a baseline here."""
 
 
 def shelf(access: Access) -> ShelfOut:
@@ -68,10 +75,13 @@ def shelf(access: Access) -> ShelfOut:
         project.currency,
         to_text(results.status) if results.status is not None else "",
         access.may(Role.APPROVER),
+        access.may(Role.ANALYST),
         [_out(b, book, came_from.get(b.code, "")) for b in book.baselines],
         to_text(results.schedule.finish),
         f"{sum(kinds.values()):f}",
         [c.code for c in book.changes if c.stands == "approved"],
+        asked(access),
+        [Named(p.code, p.code, p.name) for p in visible(access.person).exclude(pk=project.pk).order_by("code")[:MOST_PROJECTS]],
     )
 
 
@@ -93,6 +103,14 @@ def _out(b: CoreBaseline, book: Book, came_from: str) -> BaselineOut:
 
 
 @dataclass
+class Spans:
+    """The dates of a row on one side; null where it is not there."""
+
+    start: str | None
+    finish: str | None
+
+
+@dataclass
 class DifferenceRow:
     """How far one row lies from another baseline; days on its calendar, positive is later or more."""
 
@@ -106,6 +124,8 @@ class DifferenceRow:
     duration: float | None
     work: float
     cost: str
+    was: Spans
+    now: Spans
 
 
 @dataclass
@@ -135,12 +155,17 @@ def differences(access: Access, earlier: str, later: str) -> DifferencesOut:
         found = compare(book, known[earlier], known[later])
     names = {a.code: a.name for b in book.baselines for a in b.activities} | {a.code: a.name for a in book.activities}
     wbs_of = {a.code: a.wbs for b in book.baselines for a in b.activities} | {a.code: a.wbs for a in book.activities}
+    was = {a.code: (a.start, a.finish) for a in known[earlier].activities}
+    rows_now = results.schedule.activities.values() if later == NOW else known[later].activities
+    now = {a.code: (a.start, a.finish) for a in rows_now}
+    above = {c: book.wbs_above.get(wbs or "", ()) for c, wbs in wbs_of.items()}
     rows: list[DifferenceRow] = []
 
     def add(kind: str, at: str, name: str, level: int) -> None:
         d = found.get((kind, at))
         if d is not None:
-            rows.append(_row(book, kind, d, name, level))
+            inside = [at] if kind == "activity" else [c for c in activities if kind == "project" or at in above[c]]
+            rows.append(_row(book, kind, d, name, level, *(_spans(span_of(x, inside)) for x in (was, now))))
 
     activities = [c for k, c in found if k == "activity"]
     for head in levels(book):
@@ -156,13 +181,16 @@ def differences(access: Access, earlier: str, later: str) -> DifferencesOut:
     return DifferencesOut(earlier, later, status, project.currency, rows)
 
 
-def _row(book: Book, kind: str, d: Difference, name: str, level: int) -> DifferenceRow:
+def _spans(span: tuple[Instant, Instant] | None) -> Spans:
+    return Spans(None, None) if span is None else Spans(to_text(span[0]), to_text(span[1]))
+
+
+def _row(book: Book, kind: str, d: Difference, name: str, level: int, was: Spans, now: Spans) -> DifferenceRow:
     a = book.activity_by_code.get(d.code) if kind == "activity" else None
     calendar = book.calendar_by_code[a.calendar if a is not None else book.project.calendar]
 
     def days(minutes: int | None) -> float | None:
         return None if minutes is None else float(round(calendar.days(minutes), 2))
 
-    return DifferenceRow(
-        kind, d.code, name, level, d.change, days(d.start), days(d.finish), days(d.duration), round(d.work / 60, 2), f"{d.cost:f}"
-    )
+    lengths = days(d.start), days(d.finish), days(d.duration)
+    return DifferenceRow(kind, d.code, name, level, d.change, *lengths, round(d.work / 60, 2), f"{d.cost:f}", was, now)

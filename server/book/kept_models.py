@@ -32,6 +32,7 @@ class Estimate(BookRow):
     measure = models.CharField(max_length=10, null=True)
     total = models.CharField(max_length=40)
     top = models.CharField(max_length=100, null=True)
+    spread_to = JsonField(default=list)
     shares = JsonField(default=list)
 
     class Meta(BookRow.Meta):

@@ -16,6 +16,14 @@ from server.book.rows import BookRow, JsonField, NumberField, clean, columns_of,
 Codes = dict[str, dict[int, str]]
 
 
+class Standing(models.TextChoices):
+    """Whether a project counts: what-if copies and retired ones are in no sum, and book nobody's time."""
+
+    REAL = "real"
+    WHAT_IF = "what_if"
+    RETIRED = "retired"
+
+
 class Project(models.Model):
     """One project. `revision` counts every change, `plan_revision` those of the plan alone."""
 
@@ -59,6 +67,11 @@ class Project(models.Model):
     sealed_count = models.IntegerField(default=0)
     members_only = models.BooleanField(default=False)
     """Nobody but its members sees it, or is told of it."""
+    standing = models.CharField(max_length=10, choices=Standing.choices, default=Standing.REAL)
+    copy_of = models.CharField(max_length=100, default="")
+    """Of a what-if copy: of which project it is one."""
+    place = models.CharField(max_length=300, default="")
+    """Its group among the projects: names from the top down, apart by " / "."""
     brought_in = models.CharField(max_length=300, default="")
     """Of a project that came in with an archive: who brought it, from where, and whether that is proved."""
 
@@ -115,6 +128,7 @@ class Resource(BookRow):
     person = models.CharField(max_length=200, null=True)
     roles = JsonField(null=True)
     exceptions = JsonField(null=True)
+    fields = JsonField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("resource_code", "code")

@@ -145,6 +145,8 @@ class EstimateOut:
     measure: str
     total: str
     top: str | None
+    spread_to: list[str]
+    """The names of the resources that its hours are spread to; none: everybody assigned, and the durations follow."""
     effect: str
     rows: list[EstimateRow]
 
@@ -165,7 +167,7 @@ def tried(access: Access, measure: str, total: str, percent: str, top: str) -> E
     book = sheet.results.book
     amount, unit = read_total(book.project.currency, measure, total, percent)
     shares = apportion(book, "", amount, unit, _top(book, top)).shares
-    return _estimate(sheet, None, "", "", measure, amount, top or None, dict(shares.items()))
+    return _estimate(sheet, None, "", "", measure, amount, top or None, dict(shares.items()), [])
 
 
 def _top(book: Book, top: str) -> str | None:
@@ -187,11 +189,13 @@ def _estimate(
     total: Decimal,
     top: str | None,
     shares: dict[tuple[str, str], Decimal],
+    spread_to: list[str],
 ) -> EstimateOut:
     r = sheet.results
     book = r.book
     zero = Decimal(0)
-    found = once_applied(book, r.schedule, measure, shares)
+    found = once_applied(book, r.schedule, measure, shares, spread_to)
+    names = [book.resource_by_code[c].name for c in spread_to if c in book.resource_by_code]
     now, after = found.get(PROJECT, (zero, zero))
     rows = []
     for head in levels(book):
@@ -215,7 +219,7 @@ def _estimate(
         )
         for level, kind, c, n, weight in rows
     ]
-    return EstimateOut(key, code, name, measure, _shown(total, measure), top, _shown(after - now, measure), out)
+    return EstimateOut(key, code, name, measure, _shown(total, measure), top, names, _shown(after - now, measure), out)
 
 
 def estimates_out(access: Access) -> EstimatesOut:
@@ -225,5 +229,5 @@ def estimates_out(access: Access) -> EstimatesOut:
     kept = []
     for e in Estimate.objects.filter(project=project):
         shares = {(s["kind"], s["code"]): Decimal(s["amount"]) for s in e.shares}
-        kept.append(_estimate(sheet, f"e{e.pk}", e.code, e.name, e.measure or "hours", Decimal(e.total), e.top, shares))
+        kept.append(_estimate(sheet, f"e{e.pk}", e.code, e.name, e.measure or "hours", Decimal(e.total), e.top, shares, e.spread_to))
     return EstimatesOut(project.revision, project.currency, kept)

@@ -7,7 +7,7 @@ from typing import Any
 from dryledger.book.options import Buffers, line_ends
 from dryledger.buffers.chain import dates_to_write, promised
 from dryledger.calendar.calendar import to_text
-from dryledger.changes.apply import Changed, finished
+from dryledger.changes.apply import Changed, finished, run
 from dryledger.changes.draft import Draft
 from dryledger.changes.promise import approve_promise
 from dryledger.entry.grammar import format_day, read_number
@@ -49,6 +49,16 @@ def promise(access: Access, page: str, revision: int) -> Promised:
     label = sentence("buffers.promised", code=code, date=format_day(chain.end))
     written = write(access, revision, "promise", done, w, label)
     return Promised(written.workspace.revision, label, to_text(chain.end))
+
+
+def untie(access: Access, page: str, revision: int, giver: str, taker: str, resource: str) -> Promised:
+    """Take a hand-over of the promise in force away, from the open page on. Raises ChangeRefused."""
+    ask(access, "plan")
+    wet, w = access.wet(page), workspace_of(access.project)
+    verb = {"do": "untie", "from": giver, "to": taker, "resource": resource, "page": wet.code}
+    done = run(Draft(w.keyed, typed=False, by_name=False), [verb])
+    written = write(access, revision, "plan", done, w, done.label)
+    return Promised(written.workspace.revision, done.label)
 
 
 def choose(access: Access, revision: int, cells: dict[str, Any]) -> Promised:

@@ -41,6 +41,24 @@ class BuffersView(ProjectView):
         return Response(json_values(actions.choose(self.access, form.pop("revision"), form)))
 
 
+class UntieForm(Revision):
+    """A hand-over by who gives, who takes, and of what."""
+
+    giver = serializers.CharField(max_length=100)
+    taker = serializers.CharField(max_length=100)
+    resource = serializers.CharField(max_length=100)
+
+
+class UntieView(ProjectView):
+    """Take a hand-over of the promise away, from the open page on."""
+
+    needs = {"post": (Role.ANALYST, sentence("plan.change_plan"))}
+
+    @extend_schema(request=UntieForm, responses=PromisedOut, operation_id="untie")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        return Response(json_values(actions.untie(self.access, page, **read(UntieForm, request))))
+
+
 class PromiseView(ProjectView):
     """Approve the chain and buffers of the open page as the promise."""
 

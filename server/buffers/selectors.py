@@ -8,6 +8,7 @@ from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, room_of, without_safe
 from dryledger.buffers.fever import Fever, Pace, TrailPoint, Used, fever_of
 from dryledger.buffers.first import First, first_of
+from dryledger.buffers.waiting import HandOver, hand_overs_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.compute import Results
 from server.book.models import Page
@@ -24,6 +25,7 @@ from server.buffers.shapes import (
     FeverPoint,
     FeverTrend,
     FirstOut,
+    HandOverOut,
     UsedOut,
 )
 from server.shared.json_values import days
@@ -54,7 +56,24 @@ def buffers_out(v: View) -> BuffersOut:
         sum(p.state != "complete" for p in r.progress.values()),
         chain_out(r, chain_at(v)),
         None if fever is None else fever_out(v, fever),
+        [_hand_over(r, x) for x in hand_overs_of(r)],
         [[x.code, x.page or "", to_text(x.buffer.end)] for x in book.promises if fever is not None and x.code != fever.promise.code],
+    )
+
+
+def _hand_over(r: Results, x: HandOver) -> HandOverOut:
+    book, tie = r.book, x.tie
+    resource = book.resource_by_code.get(tie.resource)
+    ends = [(code, _name(book, code)) for code in (tie.source, tie.target)]
+    return HandOverOut(
+        *ends[0],
+        *ends[1],
+        tie.resource,
+        tie.resource if resource is None else resource.name,
+        x.state,
+        None if x.finish is None else to_text(x.finish),
+        None if x.start is None else to_text(x.start),
+        None if x.idle is None else days(book.project_calendar, x.idle),
     )
 
 

@@ -146,6 +146,23 @@ class FeverOut:
 
 
 @dataclass
+class HandOverOut:
+    """A hand-over of the promise: from whom, to whom and of what; whether it binds, and working days between the two."""
+
+    source: str
+    source_name: str
+    target: str
+    target_name: str
+    resource: str
+    resource_name: str
+    state: str
+    """waits: it sets the date of who takes over; binds; untied; loop: left out; over."""
+    finish: str | None
+    start: str | None
+    idle_days: float | None
+
+
+@dataclass
 class BuffersOut:
     """The buffers room of a page."""
 
@@ -165,5 +182,6 @@ class BuffersOut:
     """How many activities are not complete."""
     chain: ChainOut
     fever: FeverOut | None
+    hand_overs: list[HandOverOut]
     earlier: list[list[str]] = field(default_factory=list)
     """Promises before the one in force: code, page, date."""

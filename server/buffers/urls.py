@@ -6,5 +6,6 @@ from server.buffers import api
 
 urlpatterns = [
     path("buffers", api.BuffersView.as_view()),
+    path("buffers/untie", api.UntieView.as_view()),
     path("buffers/promise", api.PromiseView.as_view()),
 ]

@@ -21,6 +21,7 @@ class HolidaysQuery(serializers.Serializer[object]):
     """Of which country, by its two letters, and year."""
 
     country = serializers.CharField(default="", allow_blank=True, max_length=40)
+    region = serializers.CharField(default="", allow_blank=True, max_length=40)
     year = serializers.IntegerField(min_value=1970, max_value=2100, error_messages=YEAR)
 
 

@@ -13,13 +13,14 @@ from dryledger.calendar.buckets import BUCKETS
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
+from server.book.models import Standing
 from server.desk.files import desk_csv, desk_pdf, desk_xlsx
 from server.desk.people import PeopleLoads, people_loads
-from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, drop_view, frame, keep_view, lines
-from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
+from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, drop_view, frame, keep_view, lines, sums_of
+from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut, SumOut
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
-from server.shared.forms import OneOf, query
+from server.shared.forms import OneOf, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -38,6 +39,7 @@ class NewForm(serializers.Serializer[object]):
     start = serializers.CharField(allow_blank=True, max_length=100, default="")
     currency = serializers.CharField(allow_blank=True, max_length=20, default="")
     kind = serializers.CharField(allow_blank=True, max_length=100, default="")
+    what_if = serializers.BooleanField(default=False)
 
 
 class ProjectsView(RoleView):
@@ -47,7 +49,7 @@ class ProjectsView(RoleView):
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:
-        return Response(json_values(desk(person_of(request), lines(person_of(request)))))
+        return Response(json_values(desk(person_of(request))))
 
     @extend_schema(request=NewForm, responses=serializer_for(actions.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
@@ -80,6 +82,12 @@ class ViewForm(serializers.Serializer[object]):
     order = serializers.CharField(allow_blank=True, default="", max_length=100)
 
 
+class DeskViewForm(ViewForm):
+    """A view of the desk that is kept; shared, everybody finds it."""
+
+    shared = serializers.BooleanField(default=False)
+
+
 class ViewName(serializers.Serializer[object]):
     """Which view."""
 
@@ -91,6 +99,29 @@ class ViewsOut:
     """The views that a person keeps."""
 
     views: list[DeskView]
+
+
+class GroupsForm(serializers.Serializer[object]):
+    """Groups of projects by their codes."""
+
+    groups = serializers.ListField(
+        child=serializers.ListField(child=serializers.CharField(max_length=100), max_length=2000), max_length=500
+    )
+
+
+@dataclass
+class GroupSums:
+    """The sums by currency of each group, in the order that was asked."""
+
+    groups: list[list[SumOut]]
+
+
+class DeskSumsView(RoleView):
+    """The sums of groups of projects; what does not count is in none."""
+
+    @extend_schema(request=GroupsForm, responses=serializer_for(GroupSums), operation_id="desk_sums")
+    def post(self, request: Request) -> Response:
+        return Response(json_values(GroupSums(sums_of(person_of(request), read(GroupsForm, request)["groups"]))))
 
 
 class DeskStatisticsView(RoleView):
@@ -121,9 +152,9 @@ class DeskPeopleView(RoleView):
 class DeskViewsView(RoleView):
     """The views of the desk that one keeps for oneself."""
 
-    @extend_schema(request=ViewForm, responses=serializer_for(ViewsOut), operation_id="keep_desk_view")
+    @extend_schema(request=DeskViewForm, responses=serializer_for(ViewsOut), operation_id="keep_desk_view")
     def put(self, request: Request) -> Response:
-        form = ViewForm(data=request.data)
+        form = DeskViewForm(data=request.data)
         form.is_valid(raise_exception=True)
         return Response(json_values(ViewsOut(keep_view(person_of(request), dict(form.validated_data)))))
 
@@ -142,7 +173,8 @@ class DeskFile(RoleView):
     def get(self, request: Request, form: str) -> HttpResponse:
         person = person_of(request)
         found = lines(person)
-        out = desk(person, found)
+        out = desk(person)
+        out.projects = [p for p in out.projects if p.standing == Standing.REAL]
         if form == "csv":
             return download(desk_csv(out), "projects.csv", CSV)
         more = desk_statistics(found), desk_curve(found, ""), people_loads(person)

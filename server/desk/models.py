@@ -23,6 +23,8 @@ class View(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     name = models.CharField(max_length=100)
     look = models.JSONField()
+    shared = models.BooleanField(default=False)
+    """Whether everybody finds it."""
 
     class Meta:
         ordering = ["name"]

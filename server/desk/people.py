@@ -6,12 +6,12 @@ from decimal import Decimal
 
 from dryledger.book.shared import SharedResource
 from dryledger.calendar.calendar import to_text
-from dryledger.desk.people import Asking, SharedLoad, load_of, over_minutes, over_of, runs_of
+from dryledger.desk.people import Asking, Leave, SharedLoad, load_of, over_minutes, over_of, runs_of
 from dryledger.errors import TooManyPoints
 from server.accounts.models import Person
 from server.book.models import Resource
 from server.book.organisation import Shared, shared_resource
-from server.desk.selectors import seen_pages
+from server.desk.selectors import real_pages
 from server.desk.summaries import summaries
 from server.shared.json_values import hours
 
@@ -50,12 +50,14 @@ class PersonLoad:
     name: str
     units: float
     hours: float
-    """What is still to be worked, all projects together."""
+    """What is booked from now on, all projects together."""
     ends: list[str]
     asked: list[float]
     there: list[float]
     projects: dict[str, list[float]]
     """What each project asks for, by bucket."""
+    short: list[float]
+    """What is booked beyond what there is in some minute, by bucket."""
     over: list[int]
     """The buckets in which more is asked than there is."""
     causes: dict[str, list[AskedOut]]
@@ -83,6 +85,7 @@ class Found:
     """What projects ask for, with what they are called and where one goes for it."""
 
     asked: dict[str, list[Asking]]
+    leave: dict[str, list[Leave]]
     pages: dict[str, str]
     dates: dict[str, str]
 
@@ -90,11 +93,13 @@ class Found:
 def found_asking(person: Person, codes: list[str]) -> Found:
     """By resource of the organisation what the projects that a person sees ask of it; of those that are named, or of all."""
     drawing = set(Resource.objects.filter(shared__isnull=False).values_list("project", flat=True))
-    seen = [(project, page) for project, page in seen_pages(person) if project.pk in drawing and (not codes or project.code in codes)]
-    out = Found({}, {project.code: page.code for project, page in seen}, {project.code: page.status for project, page in seen})
+    seen = [(project, page) for project, page in real_pages(person) if project.pk in drawing and (not codes or project.code in codes)]
+    out = Found({}, {}, {project.code: page.code for project, page in seen}, {project.code: page.status for project, page in seen})
     for summary in summaries(seen):
         for x in summary.asking:
             out.asked.setdefault(x.resource, []).append(x)
+        for away in summary.leave:
+            out.leave.setdefault(away.resource, []).append(away)
     return out
 
 
@@ -108,13 +113,13 @@ def people_loads(person: Person, bucket: str = "week", resource: str = "", codes
 
 
 def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
-    rows = found.asked.get(kept.code, [])
+    rows, leave = found.asked.get(kept.code, []), found.leave.get(kept.code, [])
     names = {(x.project, x.activity): x.name for x in rows}
     try:
-        load = load_of(kept, rows, bucket)
+        load = load_of(kept, rows, bucket, leave)
     except TooManyPoints:
         load = SharedLoad([])
-    spans = runs_of(over_of(kept, rows))
+    spans = runs_of(over_of(kept, rows, leave))
 
     def asked_out(who: tuple[str, str], minutes: Decimal) -> AskedOut:
         return AskedOut(who[0], found.pages[who[0]], who[1], names[who], hours(minutes))
@@ -131,6 +136,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         [hours(m) for m in load.sums],
         [hours(m) for m in load.there],
         {p: [hours(m) for m in minutes] for p, minutes in load.by_project.items()},
+        [hours(m) for m in load.short],
         load.over,
         causes,
         hours(over_minutes(spans)),

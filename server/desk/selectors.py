@@ -3,17 +3,20 @@
 from decimal import Decimal
 from typing import Any
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import OuterRef, Q, Subquery
+from django.utils.timezone import localdate
 
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import CALCULATION
 from dryledger.desk.curve import portfolio_curve
 from dryledger.desk.portfolio import CurrencySum, sums_by_currency
 from dryledger.marks.marks import mark_word
-from server.accounts.models import Person
+from server.accounts.models import Person, Role
+from server.accounts.roles import covers
 from server.asking.selectors import open_requests
 from server.book.access import Access, visible
-from server.book.models import Page, Project
+from server.book.membership import Member
+from server.book.models import Page, Project, Standing
 from server.book.outside import state_of_outside
 from server.book.results import calculation_of, current_results, results_of
 from server.desk.lines import mark_of
@@ -45,18 +48,38 @@ def seen_pages(person: Person) -> list[tuple[Project, Page]]:
     return [(project, pages[project.pk]) for project in seen if project.pk in pages]
 
 
+def real_pages(person: Person) -> list[tuple[Project, Page]]:
+    """The same of those that count: what-if copies and retired projects are in no sum, and book nobody's time."""
+    return [(project, page) for project, page in seen_pages(person) if project.standing == Standing.REAL]
+
+
 def lines(person: Person) -> list[ProjectLine]:
-    """What the desk needs of every project that a person may see, as of that page."""
-    return [x.line for x in summaries(seen_pages(person))]
+    """What the desk needs of every project that counts, as far as a person may see it, as of that page."""
+    return [x.line for x in summaries(real_pages(person))]
 
 
-def desk(person: Person, found: list[ProjectLine]) -> DeskOut:
-    """The projects, the sums by currency, late milestones, reports due, and the views that the person keeps."""
-    due = _due(person)
-    projects = [ProjectOut(**{**vars(x.project), "report_due": due.get(x.project.code)}) for x in found]
-    late = sorted((m for x in found for m in x.late), key=lambda m: -m.late_days)
+def _to_close(project: Project, page: Page) -> bool:
+    """Whether the status date of a real project's open page has come."""
+    return project.standing == Standing.REAL and page.state == "wet" and page.status[:10] <= localdate().isoformat()
+
+
+def desk(person: Person) -> DeskOut:
+    """The projects, the sums by currency, late milestones, reports due, and the views that the person finds."""
+    seen, due = seen_pages(person), _due(person)
+    found = [x.line for x in summaries(seen)]
+    roles = dict(Member.objects.filter(person=person).values_list("project", "role"))
+    projects = []
+    for line, (project, page) in zip(found, seen, strict=True):
+        own: dict[str, Any] = {"standing": project.standing, "copy_of": project.copy_of, "place": project.place}
+        counts = project.standing == Standing.REAL
+        own |= {"report_due": due.get(project.code) if counts else None}
+        own |= {"page_due": _to_close(project, page)}
+        own |= {"may_stand": covers(roles.get(project.pk, person.role), Role.APPROVER)}
+        projects.append(ProjectOut(**{**vars(line.project), **own}))
+    real = [line for line, (project, _) in zip(found, seen, strict=True) if project.standing == Standing.REAL]
+    late = sorted((m for x in real for m in x.late), key=lambda m: -m.late_days)
     return DeskOut(
-        projects, [_sum(x) for x in sums_by_currency(x.figures for x in found)], late, views_of(person), len(open_requests(person))
+        projects, [_sum(x) for x in sums_by_currency(x.figures for x in real)], late, views_of(person), len(open_requests(person))
     )
 
 
@@ -69,8 +92,15 @@ def _due(person: Person) -> dict[str, str]:
 
 
 def views_of(person: Person) -> list[DeskView]:
-    """The views that a person keeps, by name."""
-    return [DeskView(**v.look) for v in View.objects.filter(person=person)]
+    """The views that a person keeps, by name, then those that others share."""
+    found = sorted(View.objects.filter(Q(person=person) | Q(shared=True)).select_related("person"), key=lambda v: v.person_id != person.pk)
+    return [DeskView(**v.look, shared=v.shared, by="" if v.person_id == person.pk else v.person.full_name) for v in found]
+
+
+def sums_of(person: Person, groups: list[list[str]]) -> list[list[SumOut]]:
+    """The sums by currency of each group of projects, of those that count and that the person sees."""
+    found = {x.project.code: x for x in lines(person)}
+    return [[_sum(x) for x in sums_by_currency(found[c].figures for c in codes if c in found)] for codes in groups]
 
 
 def _sum(x: CurrencySum) -> SumOut:
@@ -119,7 +149,8 @@ def frame(access: Access) -> FrameOut:
     pages = []
     for i, page in enumerate(Page.objects.filter(project=project).defer("inputs", "results"), 1):
         mark = page.mark if page.state == "dry" else mark_of(page, results_of(project, page))
-        pages.append(PageOut(page.code, i, page.status, page.state, mark, mark_word(mark), calculation_of(page)))
+        due = covers(access.role, Role.ANALYST) and _to_close(project, page)
+        pages.append(PageOut(page.code, i, page.status, page.state, mark, mark_word(mark), calculation_of(page), due))
     results = current_results(project)
     base = results.baseline
     return FrameOut(
@@ -139,7 +170,8 @@ def frame(access: Access) -> FrameOut:
 
 def keep_view(person: Person, look: dict[str, Any]) -> list[DeskView]:
     """Keep a view under its name, in the place of one of that name."""
-    View.objects.update_or_create(person=person, name=look["name"], defaults={"look": look})
+    own = {k: v for k, v in look.items() if k != "shared"}
+    View.objects.update_or_create(person=person, name=look["name"], defaults={"look": own, "shared": look.get("shared", False)})
     return views_of(person)
 
 

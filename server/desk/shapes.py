@@ -19,6 +19,8 @@ class PageOut:
     mark_word: str
     calculation: int
     """The number of the calculation whose figures the page shows."""
+    due: bool
+    """Whether it is to be closed: its status date has come, and somebody who may post looks at it."""
 
 
 @dataclass
@@ -59,6 +61,15 @@ class ProjectOut:
     """Open risks without probability or impact: they count as nothing."""
     report_due: str | None = None
     """The latest closed page, where no report on it was issued."""
+    standing: str = "real"
+    """real, what_if or retired; the last two are in no sum."""
+    copy_of: str = ""
+    place: str = ""
+    """Its group: names from the top down, apart by " / "."""
+    page_due: bool = False
+    """Whether its open page should have been closed by today."""
+    may_stand: bool = False
+    """Whether who asks may retire it, make it real or delete it."""
 
 
 @dataclass
@@ -113,6 +124,9 @@ class DeskView:
     filters: dict[str, str] = field(default_factory=dict)
     group: str = ""
     order: str = ""
+    shared: bool = False
+    by: str = ""
+    """Who shares it, where it is somebody else's."""
 
 
 @dataclass

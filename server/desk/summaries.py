@@ -15,7 +15,7 @@ import msgspec
 from django.db import DatabaseError, IntegrityError, connection
 
 from dryledger.calendar.axis import Axis, Stretch
-from dryledger.desk.people import Asking, asking
+from dryledger.desk.people import Asking, Leave, asking, leave_of
 from server.book.cache import LruCache
 from server.book.keys import key_of
 from server.book.lookup import last_page
@@ -45,26 +45,27 @@ class Asked:
     start: int
     finish: int
     units: Decimal
-    minutes: Decimal
     axis: int
     own: int
 
 
 @dataclass
 class KeptSummary:
-    """What of a project is written: its line, and what it asks of shared resources."""
+    """What of a project is written: its line, what it asks of shared resources, and the leave of these that it knows of."""
 
     line: ProjectLine
     axes: list[list[Stretch]]
     asked: list[Asked]
+    leave: list[Leave]
 
 
 @dataclass
 class Summary:
-    """The same as it is read: the line, and what is asked."""
+    """The same as it is read: the line, what is asked, and the leave."""
 
     line: ProjectLine
     asking: list[Asking]
+    leave: list[Leave]
 
 
 _read = msgspec.json.Decoder(KeptSummary)
@@ -92,7 +93,7 @@ def summaries(seen: Sequence[tuple[Project, Page]]) -> list[Summary]:
 def _made(project: Project, page: Page, key: str) -> Summary:
     def make() -> Summary:
         v = view_of(project, page)
-        kept = _kept(line_of(v), asking(v.results))
+        kept = _kept(line_of(v), asking(v.results), leave_of(v.results.book))
         _write(project, key, msgspec.json.encode(kept).decode())
         return _summary(kept)
 
@@ -111,7 +112,7 @@ def _write(project: Project, key: str, text: str) -> None:
         log.warning("the disk is full: a summary of %s was not written", project.code)
 
 
-def _kept(line: ProjectLine, rows: Sequence[Asking]) -> KeptSummary:
+def _kept(line: ProjectLine, rows: Sequence[Asking], leave: list[Leave]) -> KeptSummary:
     places: dict[int, int] = {}
     axes: list[list[Stretch]] = []
 
@@ -121,16 +122,14 @@ def _kept(line: ProjectLine, rows: Sequence[Asking]) -> KeptSummary:
             axes.append(axis.stretches)
         return places[axis.number]
 
-    asked = [Asked(x.resource, x.activity, x.name, x.start, x.finish, x.units, x.minutes, place(x.axis), place(x.own)) for x in rows]
-    return KeptSummary(line, axes, asked)
+    asked = [Asked(x.resource, x.activity, x.name, x.start, x.finish, x.units, place(x.axis), place(x.own)) for x in rows]
+    return KeptSummary(line, axes, asked, leave)
 
 
 def _summary(kept: KeptSummary) -> Summary:
     axes, code = [Axis(x) for x in kept.axes], kept.line.project.code
-    rows = [
-        Asking(code, x.resource, x.activity, x.name, x.start, x.finish, x.units, x.minutes, axes[x.axis], axes[x.own]) for x in kept.asked
-    ]
-    return Summary(kept.line, rows)
+    rows = [Asking(code, x.resource, x.activity, x.name, x.start, x.finish, x.units, axes[x.axis], axes[x.own]) for x in kept.asked]
+    return Summary(kept.line, rows, kept.leave)
 
 
 # Written when a project has changed

@@ -12,9 +12,11 @@ from rest_framework.response import Response
 
 from server.accounts.models import Role
 from server.accounts.roles import person_of
+from server.baseline.elsewhere import MatchOut
 from server.book.access import Access, ProjectView, RoleView
 from server.book.results import current_results
 from server.exchange import bringing, writing
+from server.exchange.as_baseline import as_baseline
 from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import download
@@ -24,7 +26,7 @@ from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 from server.timeline.selectors import timeline
-from server.value import selectors
+from server.value.curves import curve
 
 TYPES = {
     "json": "application/json",
@@ -72,7 +74,7 @@ def _content(access: Access, what: str, kind: str, page: str) -> bytes:
     v = access.view(page)
     if what == "timeline":
         return pictures.timeline_picture(timeline(v), project.name, kind)
-    c = selectors.curve(v, None, "week")
+    c = curve(v, None, "week")
     base = v.results.baseline
     return pictures.curve_picture(c, project.name, project.currency, base.code if base else None, kind)
 
@@ -86,9 +88,9 @@ class FileForm(serializers.Serializer[object]):
     revision = serializers.IntegerField(required=False, allow_null=True, default=None)
 
 
-def _file(request: Request) -> dict[str, Any]:
+def _file(request: Request, form_of: type[FileForm] = FileForm) -> dict[str, Any]:
     """The form of a file, read; one that is too large is refused before it is read."""
-    form = FileForm(data=request.data)
+    form = form_of(data=request.data)
     form.is_valid(raise_exception=True)
     d: dict[str, Any] = form.validated_data
     if d["file"].size > MOST_BYTES:
@@ -118,3 +120,23 @@ class BringView(ProjectView):
     def post(self, request: Request, project: str) -> Response:
         d = _file(request)
         return Response(json_values(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"])))
+
+
+class BaselineFileForm(FileForm):
+    """A plan in a file that becomes a baseline; without `apply` only what it would give is told, row by row."""
+
+    name = serializers.CharField(max_length=300, required=False, allow_blank=True, default="")
+    reason = serializers.CharField(max_length=4000, required=False, allow_blank=True, default="")
+
+
+class BaselineFileView(ProjectView):
+    """A file as a baseline of a project that is there."""
+
+    parser_classes = (MultiPartParser,)
+    needs = {"post": (Role.ANALYST, sentence("baseline.ask_for"))}
+
+    @extend_schema(request={"multipart/form-data": BaselineFileForm}, responses=serializer_for(MatchOut), operation_id="baseline_of_file")
+    def post(self, request: Request, project: str) -> Response:
+        d = _file(request, BaselineFileForm)
+        words = d["name"], d["reason"]
+        return Response(json_values(as_baseline(self.access, d["file"].name, d["file"].read(), words, d["apply"], d["revision"])))

@@ -113,7 +113,9 @@ BY_KEY = {t.key: t for t in TABLES}
 OTHER = Col("Other keys", "x-", "json")
 """Keys of a row that begin with x-, as JSON: they come back untouched."""
 OWN_FIELD = "Field "
-"""Columns of activities that hold the project's own fields begin with this, followed by the field's code."""
+HAVE_FIELDS = {"activities": "activity", "resources": "resource"}
+"""The tables whose rows have own fields, and the scope of these."""
+"""Columns of activities and of resources that hold the project's own fields begin with this, followed by the field's code."""
 
 
 def inner(key: str) -> list[str]:

@@ -5,7 +5,7 @@ from typing import Any
 
 from dryledger.book.lists import LISTS
 from dryledger.book.registers import FIELD_USUAL
-from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, get, inner
+from server.exchange.tables import HAVE_FIELDS, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, get, inner
 
 Owned = tuple[list[Any], Doc]
 """A row with the cells that name the row it belongs to."""
@@ -36,11 +36,8 @@ def _rows(table: FileTable, document: Doc, known: dict[str, list[Owned]]) -> lis
 
 
 def _grid(table: FileTable, rows: list[Owned], document: Doc) -> Grid:
-    own = (
-        [str(f["code"]) for f in document.get("fields", []) if f.get("of", FIELD_USUAL["of"]) == "activity"]
-        if table.key == "activities"
-        else []
-    )
+    scope = HAVE_FIELDS.get(table.key)
+    own = [str(f["code"]) for f in document.get("fields", []) if f.get("of", FIELD_USUAL["of"]) == scope]
     columns = [c for c in table.columns if not c.key.startswith("-")]
     named = table.owner if table.under else 0
     others = any(_others(x) for _, x in rows)

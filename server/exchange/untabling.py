@@ -12,7 +12,7 @@ from dryledger.entry.grammar import TwoWays, read_day, read_number, read_span
 from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
 from server.exchange.sheets import FORMULA, Formula, Share
-from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, inner, put
+from server.exchange.tables import BY_KEY, HAVE_FIELDS, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, inner, put
 from server.shared.words import sentence
 
 
@@ -75,7 +75,7 @@ def _settle(out: Read) -> None:
         calendar.setdefault("week", {})
     kinds = {str(f.get("code")): f.get("kind", "text") for f in out.document.get("fields", [])}
     project = out.document.get("project") or {}
-    for x in (project, *out.document.get("activities", [])):
+    for x in (project, *(x for rows in HAVE_FIELDS for x in out.document.get(rows, []))):
         for code, value in list((x.get("fields") or {}).items()):
             title, row = out.origin[f"project.fields.{code}" if x is project else x["-path"]]
             kind = {"number": "number", "yes_no": "flag"}.get(kinds.get(code, "text"), "text")
@@ -129,7 +129,7 @@ def _read_table(table: FileTable, grid: Grid, out: Read, above: dict[str, dict[t
     columns: list[Col | None] = []
     for title in grid.titles:
         c = wanted.get(_letters(title))
-        if c is None and table.key == "activities" and title.startswith(OWN_FIELD):
+        if c is None and table.key in HAVE_FIELDS and title.startswith(OWN_FIELD):
             c = Col(title, f"fields.{title.removeprefix(OWN_FIELD).strip()}", "free")
         if c is None and _letters(title) == _letters(OTHER.title):
             c = OTHER

@@ -23,7 +23,7 @@ from server.accounts.models import Role
 from server.book.access import Access
 from server.book.crossing import written
 from server.book.lookup import find_again
-from server.book.models import Page, Project
+from server.book.models import Page, Project, Standing
 from server.book.read import read_again
 from server.book.sealing import add_seal
 from server.book.workspace import Workspace, workspace_of
@@ -129,8 +129,11 @@ class Changes:
 
 
 def as_it_is(project: Project, revision: int) -> Project:
-    """The project as it is now; inside a transaction, which nobody else writes in. Raises Stale where it has moved on from `revision`."""
+    """The project as it is now; inside a transaction, which nobody else writes in. Raises Stale where it has moved on from
+    `revision`, Refused where it is retired."""
     now = find_again(project)
+    if now.standing == Standing.RETIRED:
+        raise Refused("retired", sentence("journal.retired", code=now.code), 409)
     if now.revision != revision:
         raise Stale(now.revision, changes_since(now, revision))
     return now

@@ -7,6 +7,7 @@ from typing import Any
 
 from dryledger.book.plan import Book
 from dryledger.budget.booking import Over, over_allocated, over_by_resource
+from dryledger.buffers.fever import buffer_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
@@ -19,6 +20,7 @@ from server.options.models import Ask, Remark
 from server.options.shapes import (
     AskOut,
     BoardOut,
+    BufferStanding,
     ChangeOut,
     LaidOut,
     LevelledOut,
@@ -121,7 +123,18 @@ def _standing(r: Results, s: Standing, present: Standing) -> StandingOut:
         float(round(s.over_allocated / 60, 2)),
         [MilestoneOut(code, book.activity_by_code[code].name, to_text(t), days(on, later[code])) for code, t in s.milestones],
         {k: f"{v:f}" for k, v in s.cost_by_kind.items()},
+        _buffer(r),
     )
+
+
+def _buffer(r: Results) -> BufferStanding | None:
+    """What a plan makes of the promise in force."""
+    x = buffer_of(r)
+    if x is None:
+        return None
+    use = None if x.point.use is None else round(100 * x.point.use, 1)
+    ends = to_text(x.point.forecast_end), to_text(x.promised)
+    return BufferStanding(use, x.point.zone, *ends, days(r.book.project_calendar, x.late))
 
 
 def _money(amount: Decimal | None) -> str | None:

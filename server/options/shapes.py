@@ -14,6 +14,19 @@ class MilestoneOut:
 
 
 @dataclass
+class BufferStanding:
+    """What a plan makes of the promise in force: the share of its buffer used, in per cent (None: it has no size), the zone, the forecast
+    end of the chain, and working days from the promised date to it (below 0 before it).
+    """
+
+    use: float | None
+    zone: str
+    forecast_end: str
+    promised: str
+    late_days: float
+
+
+@dataclass
 class StandingOut:
     """How a plan stands: lengths in working days of the project calendar, over-allocation in hours, money as text."""
 
@@ -26,6 +39,7 @@ class StandingOut:
     over_hours: float
     milestones: list[MilestoneOut]
     cost_by_kind: dict[str, str]
+    buffer: BufferStanding | None
 
 
 @dataclass

@@ -1,20 +1,23 @@
 """Changing a plan: the core makes the changed book, and one step of the journal writes it; answered with what moved."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from decimal import Decimal
 from typing import Any
 
 from django.db import transaction
 
+from dryledger.budget.booking import over_allocated, over_by_resource
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, apply_keyed
+from dryledger.changes.draft import Edit
 from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.refusals import refused
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.posting.effects import moved
-from server.book.access import Access
+from server.book.access import Access, visible
 from server.book.crossing import offered
 from server.book.lookup import last_page
 from server.book.models import Project
@@ -24,6 +27,7 @@ from server.journal.steps import ask, changes_since
 from server.journal.writing import check_project, undo_or_redo, write
 from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
+from server.shared.json_values import hours
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
@@ -44,6 +48,15 @@ class MovedRow:
 
 
 @dataclass
+class OverMore:
+    """A resource that is over-allocated by more hours than before a change, and by how many in all."""
+
+    name: str
+    more_hours: float
+    hours: float
+
+
+@dataclass
 class PlanEffect:
     """What a change did: the new revision, the rows it made, what looks different of the others, and what moved."""
 
@@ -60,6 +73,8 @@ class PlanEffect:
     finish_before: str
     cost: str
     cost_before: str
+    over: list[OverMore]
+    """Who is asked for more than there is by what was assigned, the most first."""
     made: dict[str, str] = field(default_factory=dict)
     """The rows that were made, by the names that the request gave them."""
     rest: bool = False
@@ -93,19 +108,22 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     results = computed(w, done, page)
     if preview:
         now = make_sheet(done.after, results, before, sight.seen)
-        return effect_of(before, now, revision, done.label, done.made, sight)
+        return effect_of(before, now, revision, done.label, done.made, sight, done.edits)
     written = write(access, revision, "plan", done, w)
     after = written.workspace
     if after is not w:
         after.know(page, results)
-    return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
+    return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight, done.edits)
 
 
 def _beside(access: Access, verbs: list[Verb]) -> OutsideContext:
     """What verbs call upon of other projects, as far as the person sees them, and of the organisation."""
     named = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
     externals = offered(access.project, access.person, typed_links(verbs))
-    return OutsideContext(externals, shared_by_code(named["shared"]), kinds_by_name(named["kind"]))
+    copied = {str(v.get("from")) for v in verbs if isinstance(v, dict) and v.get("do") == "copy"}
+    others = visible(access.person).filter(code__in=copied).exclude(pk=access.project.pk) if copied else ()
+    books = {other.code: workspace_of(other).book for other in others}
+    return OutsideContext(externals, shared_by_code(named["shared"]), kinds_by_name(named["kind"]), books)
 
 
 def typed_links(verbs: list[Verb]) -> list[str]:
@@ -130,7 +148,9 @@ def undo_or_redo_plan(access: Access, revision: int, back: bool, sight: Sight = 
     return effect_of(before, sheet_of(workspace_of(access.project), page, sight.seen), access.project.revision, label, {}, sight)
 
 
-def effect_of(before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight) -> PlanEffect:
+def effect_of(
+    before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight, edits: Sequence[Edit] = ()
+) -> PlanEffect:
     """What a change did, for whoever saw the sheet before."""
     different = changed(before, now, sight.rest)
     shifted = moved(before.results, now.results)
@@ -147,9 +167,21 @@ def effect_of(before: PlanSheet, now: PlanSheet, revision: int, label: str, made
         to_text(before.results.schedule.finish),
         f"{now.total:f}",
         f"{before.total:f}",
+        _over_more(before.results, now.results) if any(e.list in ("assignments", "resources") and not e.gone for e in edits) else [],
         dict(made),
         different.rest,
     )
+
+
+def _over_more(before: Results, now: Results) -> list[OverMore]:
+    had, has = (_over_by_resource(r) for r in (before, now))
+    more = {code: minutes - had.get(code, 0) for code, minutes in has.items() if minutes > had.get(code, 0)}
+    names = now.book.resource_by_code
+    return [OverMore(names[c].name, hours(m), hours(has[c])) for c, m in sorted(more.items(), key=lambda x: (-x[1], x[0]))]
+
+
+def _over_by_resource(r: Results) -> dict[str, Decimal]:
+    return {x.resource: x.unit_minutes for x in over_by_resource(over_allocated(r.book, r.schedule, r.at.to_go))}
 
 
 MOST_VIEWS = 100_000

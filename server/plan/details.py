@@ -47,6 +47,7 @@ class PlanOut:
     finish: str
     status: str
     deadline: str | None
+    imposed_finish: str | None
     baseline: str | None
     calendar: str
     hours_per_day: float
@@ -75,6 +76,7 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
         to_text(results.schedule.finish),
         to_text(results.status) if results.status is not None else "",
         to_text(book.project.deadline) if book.project.deadline is not None else None,
+        to_text(book.project.imposed_finish) if book.project.imposed_finish is not None else None,
         results.baseline.code if results.baseline else None,
         book.project.calendar,
         float(book.project_calendar.hours_per_day),

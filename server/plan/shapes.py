@@ -42,8 +42,10 @@ SHAPES: dict[str, dict[str, str]] = {
     "kind": {"kind": "text"},
     "replace": {"resource": "text", "by": "text"},
     "element": {"rows": "texts", "name": "text"},
-    "estimate": {"name": "text", "measure": "text?", "total": "text?", "percent": "text?", "top": "text?", "as": "text?"},
+    "estimate": {"name": "text"} | dict.fromkeys(("measure", "total", "percent", "top", "spread_to", "as"), "text?"),
     "apply": {"estimate": "text"},
+    "backward": {"rows": "texts?"},
+    "copy": {"from": "text", "rows": "texts", "parent": "text?"},
 }
 """By the word in `do`; a question mark: it may be left out."""
 

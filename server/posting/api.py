@@ -6,10 +6,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.book.lists import TREATMENTS
+from dryledger.posting.bars import BAR_PARTS
 from dryledger.posting.planned import PARTS, WAYS
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions, corrections, costs, history, hours, planned
+from server.posting import actions, bars, corrections, costs, history, hours, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, query, read
 from server.shared.json_values import json_values
@@ -124,6 +125,14 @@ class CarryForm(Chosen):
     """Carrying forward to a date as typed."""
 
     to = serializers.CharField(max_length=100, allow_blank=True)
+
+
+class BarForm(serializers.Serializer[object]):
+    """A part of an activity's bar, and the date or instant that it is dragged to."""
+
+    activity = serializers.CharField(max_length=100)
+    part = serializers.ChoiceField(choices=BAR_PARTS)
+    to = serializers.CharField(max_length=40)
 
 
 class TreatmentForm(Revision):
@@ -277,6 +286,17 @@ class CarryView(ProjectView):
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(CarryForm, request)
         return Response(json_values(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities"))))
+
+
+class BarsView(ProjectView):
+    """Dragging a bar of the timeline: what it would say and do. Nothing is written."""
+
+    needs = {"post": (Role.ANALYST, sentence("posting.post_page"))}
+
+    @extend_schema(request=BarForm, responses=serializer_for(bars.BarTried), operation_id="try_bar")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        form = read(BarForm, request)
+        return Response(json_values(bars.try_bar(self.access, page, form["activity"], form["part"], form["to"])))
 
 
 class TreatmentsView(ProjectView):

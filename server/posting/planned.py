@@ -132,7 +132,8 @@ def _rows(r: Results, filled: Filled) -> list[Stated]:
     return [out[a.code] for a in r.book.activities if a.code in out]
 
 
-def _tried(access: Access, page_code: str, make: Callable[[View], Filled], codes: list[str] | None = None) -> TriedOut:
+def tried_out(access: Access, page_code: str, make: Callable[[View], Filled], codes: list[str] | None = None) -> TriedOut:
+    """What the open page would be with what is made for it."""
     access.wet(page_code)
     v = access.view(page_code)
     filled = make(v)
@@ -172,7 +173,7 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
 
 def try_planned(access: Access, page_code: str, way: str, codes: list[str] | None, parts: Sequence[str]) -> TriedOut:
     """What posting the chosen activities as planned would do; nothing is written."""
-    return _tried(access, page_code, lambda v: _planned(access, v, way, codes, parts))
+    return tried_out(access, page_code, lambda v: _planned(access, v, way, codes, parts))
 
 
 def post_planned(access: Access, page_code: str, revision: int, way: str, codes: list[str] | None, parts: Sequence[str]) -> Effect:
@@ -186,7 +187,7 @@ def post_planned(access: Access, page_code: str, revision: int, way: str, codes:
 
 def try_carry(access: Access, page_code: str, typed: str, codes: list[str] | None) -> TriedOut:
     """What carrying unfinished work to a date would do; nothing is written. Raises EntryRefused at `to`."""
-    return _tried(access, page_code, lambda v: _carried(access, v, typed, codes), codes)
+    return tried_out(access, page_code, lambda v: _carried(access, v, typed, codes), codes)
 
 
 def carry(access: Access, page_code: str, revision: int, typed: str, codes: list[str] | None) -> Effect:

@@ -14,7 +14,7 @@ from dryledger.compute import Results, compute
 from dryledger.formats import formats_written
 from dryledger.marks.marks import Mark, activity_marker, drift_days
 from dryledger.posting.costs import page_cost
-from dryledger.posting.entries import milestones_of, needs_entry
+from dryledger.posting.entries import cells_of_method, method_of, milestones_of, needs_entry
 from server.book.models import CostEntry, Page
 from server.book.results import View
 
@@ -73,6 +73,8 @@ class SheetRow:
     units_planned: str | None
     milestones: list[str]
     """Its weighted milestones in their order."""
+    uses: list[str]
+    """Which cells that belong to some EV methods only are used: by its own method, or since they are stated nevertheless."""
     people: list[str]
     """The codes of the resources on it."""
     fields: dict[str, str]
@@ -255,8 +257,9 @@ def _row(
         asks.append("actual_start")
     if p.state == "in_progress" and (p.percent >= 1 or p.remaining == 0):
         asks.append("actual_finish")
-    base = r.baseline.by_code.get(code) if r.baseline else None
-    method = base.value_method if base is not None else a.value_method
+    method, uses = method_of(r, code), cells_of_method(r, code)
+    if any(s is not None and s.percent is not None for s in (stated, start.at.latest.get(code))) and "percent" not in uses:
+        uses.append("percent")
     link = next((d.partition(":")[2] for d in row.driven_by if d.startswith(("link:", "tie:"))), None)
     return SheetRow(
         code,
@@ -287,6 +290,7 @@ def _row(
         method.type,
         f"{method.planned.normalize():f}" if method.type == "units" else None,
         milestones_of(r, code),
+        uses,
         [x.resource for x in book.assignments_of.get(code, ())],
         {k: "yes" if x is True else "no" if x is False else str(x) for k, x in a.fields.items()},
         responsible_for(book, code),

@@ -3,6 +3,7 @@
 from django.urls import URLPattern, path
 
 from server.posting.api import (
+    BarsView,
     CarryView,
     CorrectionsView,
     CostsView,
@@ -26,6 +27,7 @@ urlpatterns = [
     path("posting/costs/totals", CostTotalsView.as_view()),
     path("posting/corrections", CorrectionsView.as_view()),
     path("posting/planned", PlannedView.as_view()),
+    path("posting/bars", BarsView.as_view()),
     path("posting/carry", CarryView.as_view()),
     path("treatments", TreatmentsView.as_view()),
     path("status", StatusView.as_view()),

@@ -22,7 +22,7 @@ from server.accounts.models import Person
 from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
-from server.book.models import Project
+from server.book.models import Project, Standing
 from server.book.organisation import Choice, Kind, five_day_week, kinds_by_name
 from server.book.outside import with_current_externals
 from server.journal.following import follow
@@ -74,6 +74,8 @@ class NewProject:
     start: str = ""
     currency: str = ""
     kind: str = ""
+    what_if: bool = False
+    """Of a copy: it is in no sum and books nobody's time until it is made real."""
 
 
 @dataclass
@@ -128,6 +130,8 @@ def create(person: Person, new: NewProject) -> Created:
     made = load_document(doc, by=person, like=like)
     if kinds:
         follow(person, made, partial(one, verb={"do": "kind", "kind": new.kind}), beside=OutsideContext(kinds=kinds))
+    if new.what_if and new.source == "copy":
+        Project.objects.filter(pk=made.pk).update(standing=Standing.WHAT_IF, copy_of=new.of)
     return Created(made.code)
 
 

@@ -9,8 +9,8 @@ from dryledger.book.registers import FIELD_KINDS
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
-from server.projects import actions, kinds, selectors
-from server.shared.forms import query
+from server.projects import actions, kinds, selectors, standing
+from server.shared.forms import query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -32,12 +32,63 @@ class ProjectPageView(ProjectView):
         return Response(json_values(selectors.project_page(self.access)))
 
 
+class StandingForm(serializers.Serializer[object]):
+    """How a project is to stand."""
+
+    standing = serializers.ChoiceField(("real", "retired"))
+
+
+class StandingView(ProjectView):
+    """Make a what-if copy real, retire a project, or bring it back."""
+
+    needs = {"post": (Role.APPROVER, sentence("projects.stand"))}
+
+    @extend_schema(request=StandingForm, responses=StandingForm, operation_id="stand")
+    def post(self, request: Request, project: str) -> Response:
+        d = read(StandingForm, request)
+        standing.stand(self.access, d["standing"])
+        return Response(d)
+
+
+class PlaceForm(serializers.Serializer[object]):
+    """The group of a project: names from the top down, apart by slashes."""
+
+    place = serializers.CharField(max_length=400, allow_blank=True)
+
+
+class PlaceView(ProjectView):
+    """Put a project into a group."""
+
+    needs = {"put": (Role.ANALYST, sentence("plan.change_plan"))}
+
+    @extend_schema(request=PlaceForm, responses=PlaceForm, operation_id="put_at")
+    def put(self, request: Request, project: str) -> Response:
+        return Response({"place": standing.put_at(self.access, read(PlaceForm, request)["place"])})
+
+
+class DeleteForm(serializers.Serializer[object]):
+    """The code of the project, typed once more."""
+
+    code = serializers.CharField(max_length=100, allow_blank=True)
+
+
+class DeleteView(ProjectView):
+    """Delete a project in which nothing is dry."""
+
+    needs = {"post": (Role.APPROVER, sentence("projects.delete"))}
+
+    @extend_schema(request=DeleteForm, responses={204: None}, operation_id="delete_project")
+    def post(self, request: Request, project: str) -> Response:
+        standing.delete(self.access, read(DeleteForm, request)["code"])
+        return Response(status=204)
+
+
 class KindFieldForm(serializers.Serializer[object]):
     """An own field that a kind of project gives; a new one has no code yet."""
 
     code = serializers.CharField(max_length=100, default="", allow_blank=True)
     name = serializers.CharField(max_length=300, allow_blank=True)
-    of = serializers.ChoiceField(("activity", "project"), default="activity")
+    of = serializers.ChoiceField(("activity", "resource", "project"), default="activity")
     kind = serializers.ChoiceField(FIELD_KINDS, default="text")
     options = serializers.ListField(child=serializers.CharField(max_length=300, allow_blank=True), default=list, max_length=200)
     formula = serializers.CharField(max_length=500, default="", allow_blank=True)

@@ -33,7 +33,8 @@ from server.report.shapes import (
 )
 from server.shared.problems import Refused
 from server.shared.words import sentence
-from server.value.selectors import balance_of, curve
+from server.value.curves import curve
+from server.value.selectors import balance_of
 from server.value.trend import trend
 
 STATUSES = HEAD_MARKS

@@ -1,5 +1,7 @@
 """Calendars, resources and loads over HTTP."""
 
+from decimal import Decimal
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -9,9 +11,9 @@ from dryledger.calendar.buckets import BUCKETS
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
-from server.resources import organisation, selectors
+from server.resources import choosing, loads, organisation, selectors
 from server.resources.shapes import ListsSerializer, SharedListSerializer
-from server.shared.forms import OneOf, query
+from server.shared.forms import OneOf, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -83,6 +85,44 @@ class LoadsQuery(serializers.Serializer[object]):
 class LoadsView(ProjectView):
     """The loads of the resources."""
 
-    @extend_schema(parameters=[LoadsQuery], responses=serializer_for(selectors.LoadsOut), operation_id="loads")
+    @extend_schema(parameters=[LoadsQuery], responses=serializer_for(loads.LoadsOut), operation_id="loads")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.loads_out(self.access, query(LoadsQuery, request)["bucket"])))
+        return Response(json_values(loads.loads_out(self.access, query(LoadsQuery, request)["bucket"])))
+
+
+class OfferedForm(serializers.Serializer[object]):
+    """For which activities of the plan, and how many units on each."""
+
+    rows = serializers.ListField(child=serializers.CharField(max_length=20), allow_empty=True, max_length=choosing.MOST_ROWS)
+    units = serializers.DecimalField(max_digits=12, decimal_places=4, default=Decimal(1), min_value=Decimal("0.0001"))
+
+
+class OfferedView(ProjectView):
+    """Who there is for some activities, what of each is free in their time, and whether it is too much. Nothing is kept of it."""
+
+    @extend_schema(request=OfferedForm, responses=serializer_for(choosing.ChoiceOfResources), operation_id="offered_resources")
+    def post(self, request: Request, project: str) -> Response:
+        return Response(json_values(choosing.offered(self.access, **read(OfferedForm, request))))
+
+
+class AssignedView(ProjectView):
+    """The activities that a resource is on."""
+
+    @extend_schema(responses=serializer_for(choosing.AssignedList), operation_id="assigned")
+    def get(self, request: Request, project: str, row: str) -> Response:
+        return Response(json_values(choosing.assigned(self.access, row)))
+
+
+class StretchQuery(serializers.Serializer[object]):
+    """From when to when a resource is over-allocated."""
+
+    start = serializers.CharField(max_length=40)
+    end = serializers.CharField(max_length=40)
+
+
+class RemediesView(ProjectView):
+    """The ways to put an over-allocation right."""
+
+    @extend_schema(parameters=[StretchQuery], responses=serializer_for(loads.RemediesOut), operation_id="remedies")
+    def get(self, request: Request, project: str, row: str) -> Response:
+        return Response(json_values(loads.remedies_out(self.access, row, **query(StretchQuery, request))))

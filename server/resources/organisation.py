@@ -25,7 +25,7 @@ from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
-OF_PROJECT = ("code", "calendar", "shared", "own_rates")
+OF_PROJECT = ("code", "calendar", "shared", "own_rates", "actuals", "exceptions", "roles", "fields")
 """What a resource says for the project that it stands in alone."""
 CELLS = ("name", "kind", "units", "role", "skills", "rates")
 """What is written of a resource, as in a plan; `code`, `currency` and `week` stand beside them."""

@@ -1,12 +1,13 @@
-"""Calendars and resources with who uses them, and the load of each resource over time."""
+"""Calendars and resources with who uses them."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from dryledger.book.plan import Resource
 from dryledger.book.shared import SharedResource, taken_over
-from dryledger.budget.load import loads
+from dryledger.budget.booking import over_minutes
 from dryledger.calendar.calendar import to_text
+from dryledger.entry.rate_cells import rates_in_force, rates_on
 from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.documents import codes_of, rows_of
@@ -14,6 +15,8 @@ from server.book.models import Resource as ResourceRow
 from server.book.organisation import Shared, shared_by_code, shared_resource
 from server.book.results import current_results
 from server.book.workspace import workspace_of
+from server.plan.details import OwnField, own_fields
+from server.resources.loads import over_of
 from server.shared.json_values import hours
 from server.shared.named import Named
 
@@ -40,6 +43,10 @@ class ListsOut:
     calendars: list[dict[str, Any]]
     resources: list[dict[str, Any]]
     activities: list[Named]
+    rates_on: str
+    """The date of which the rates in force are shown."""
+    own: list[OwnField]
+    """The own fields of resources."""
 
 
 def lists_out(access: Access) -> ListsOut:
@@ -54,7 +61,7 @@ def lists_out(access: Access) -> ListsOut:
         users[r.calendar].append(r.name)
     for a in book.activities:
         users[a.calendar].append(a.name)
-    codes = codes_of(project)
+    codes, over = codes_of(project), over_of(workspace_of(project), results)
     calendars: list[dict[str, Any]] = []
     for row in rows_of(project, "calendars"):
         doc = row.to_book(codes)
@@ -65,8 +72,11 @@ def lists_out(access: Access) -> ListsOut:
     resources: list[dict[str, Any]] = []
     for row in rows_of(project, "resources"):
         doc = row.to_book(codes)
-        kept = _kept(book.resource_by_code.get(str(doc["code"])), book.project.currency, organisation)
-        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0), "kept": kept})
+        own = book.resource_by_code.get(str(doc["code"]))
+        told = {"kept": _kept(own, book.project.currency, organisation), "short_hours": hours(over_minutes(over.get(str(doc["code"]), ())))}
+        now = {} if own is None else {key: f"{amount:f}" for key, amount in rates_in_force(own.rates, rates_on(book)).items()}
+        values = doc.pop("fields", {})
+        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0), "in_force": now, "own": values, **told})
     return ListsOut(
         project.revision,
         project.currency,
@@ -76,6 +86,8 @@ def lists_out(access: Access) -> ListsOut:
         calendars,
         resources,
         [Named(f"a{x.key}", x.record.code, x.record.name) for x in keyed.in_order("activities")],
+        rates_on(book).isoformat(),
+        own_fields(book, "resource"),
     )
 
 
@@ -141,70 +153,3 @@ def _shared(row: Shared, projects: list[DrawingOut]) -> SharedOut:
         row.revision,
         projects,
     )
-
-
-@dataclass
-class Cause:
-    """What one activity asks of a resource in a bucket, in hours."""
-
-    row: str
-    code: str
-    name: str
-    hours: float
-
-
-@dataclass
-class LoadOut:
-    """The load of a resource in hours by bucket; `over` are the places of over-booked buckets with what causes each."""
-
-    id: str
-    code: str
-    name: str
-    kind: str
-    units: float
-    asked: list[float]
-    there: list[float]
-    over: list[int]
-    causes: dict[str, list[Cause]] = field(default_factory=dict)
-
-
-@dataclass
-class LoadsOut:
-    """The loads of all resources."""
-
-    revision: int
-    status: str
-    bucket: str
-    ends: list[str]
-    loads: list[LoadOut]
-
-
-def loads_out(access: Access, bucket: str) -> LoadsOut:
-    """The loads of a project's resources."""
-    project = access.project
-    keyed, r = workspace_of(project).keyed, current_results(project)
-    ends, found = loads(r.at, r.progress, r.schedule, bucket)
-    keys = {c: f"r{pk}" for c, pk in keyed.key_of("resources").items()}
-    rows = {c: f"a{pk}" for c, pk in keyed.key_of("activities").items()}
-    out = []
-    for x in found:
-        resource = r.book.resource_by_code[x.resource]
-        causes: dict[str, list[Cause]] = {}
-        for i, parts in enumerate(x.causes):
-            if parts:
-                named = [Cause(rows[c], c, r.book.activity_by_code[c].name, hours(m)) for c, m in parts.items()]
-                causes[str(i)] = sorted(named, key=lambda c: -c.hours)
-        out.append(
-            LoadOut(
-                keys[x.resource],
-                x.resource,
-                resource.name,
-                resource.kind,
-                float(resource.units),
-                [hours(m) for m in x.asked],
-                [hours(m) for m in x.there],
-                x.over,
-                causes,
-            )
-        )
-    return LoadsOut(project.revision, to_text(r.status) if r.status is not None else "", bucket, [to_text(e) for e in ends], out)

@@ -29,6 +29,15 @@ Rate = _shape(
 )
 
 
+OtherUnits = _shape(
+    "OtherUnits",
+    from_=serializers.CharField(),
+    to=serializers.CharField(),
+    name=serializers.CharField(required=False),
+    units=serializers.FloatField(required=False),
+)
+
+
 class CalendarOut(serializers.Serializer[object]):
     """A calendar: shifts by the day of the week, special days, and who uses it."""
 
@@ -45,7 +54,7 @@ class CalendarOut(serializers.Serializer[object]):
 
 
 class ResourceOut(serializers.Serializer[object]):
-    """A resource with its rates, and on how many activities it is."""
+    """A resource with its rates, those in force, on how many activities it is, and by how many hours it is over-allocated."""
 
     id = serializers.CharField()
     code = serializers.CharField()
@@ -58,6 +67,13 @@ class ResourceOut(serializers.Serializer[object]):
     skills = serializers.ListField(child=serializers.CharField(), required=False)
     actuals = serializers.CharField(required=False)
     person = serializers.CharField(required=False)
+    unit = serializers.CharField(required=False)
+    supplier = serializers.CharField(required=False)
+    roles = serializers.ListField(child=serializers.CharField(), required=False)
+    exceptions = OtherUnits(many=True, required=False)
+    own = serializers.DictField(child=serializers.JSONField())
+    in_force = serializers.DictField(child=serializers.CharField())
+    short_hours = serializers.FloatField()
     activities = serializers.IntegerField()
     shared = serializers.CharField(required=False)
     own_rates = serializers.BooleanField(required=False)

@@ -367,6 +367,7 @@ FILE_WORDS: Final = {
     "report.write_report": "write a report",
     "report.issue_report": "issue a report",
     "report.page_no_edition": "Page {page} has no edition {number}.",
+    "value.no_own_field": "{code} has no own field {field} of activities.",
     "value.no_wbs_element": "There is no WBS element “{wbs}” in {code}.",
     "value.no_row": "There is no “{code}” in {project}.",
     "value.no_activity": "There is no activity “{code}” in {code_2}.",

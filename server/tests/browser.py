@@ -59,6 +59,16 @@ def cell(page: Page, code: str, field: str) -> Locator:
     return page.locator(f'[data-cell="{code}:{field}"]')
 
 
+def paste(page: Page, text: str) -> None:
+    """What a spreadsheet would paste onto the cell that the cursor is on."""
+    script = """(text) => {
+        const data = new DataTransfer();
+        data.setData("text/plain", text);
+        document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    }"""
+    page.evaluate(script, text)
+
+
 def type_into(page: Page, code: str, field: str, text: str, leave: str = "Enter") -> None:
     cell(page, code, field).click()
     page.keyboard.type(text)

@@ -27,6 +27,8 @@ READS = {
     ("post", "/api/projects/{project}/pages/{page}/timeline/print"),
     ("post", "/api/projects/{project}/pages/{page}/marks/try"),
     ("post", "/api/projects/{project}/options/proposals"),
+    ("post", "/api/projects/{project}/plan/offered"),
+    ("post", "/api/desk/sums"),
 }
 """What is posted but writes nothing: for readers."""
 SAYS = {("post", "/api/projects/{project}/options/remarks")}
@@ -46,6 +48,9 @@ APPROVES = {
     ("post", "/api/projects/{project}/changes/{change}/decision"),
     ("post", "/api/projects/{project}/baselines"),
     ("put", "/api/projects/{project}/baselines"),
+    ("post", "/api/projects/{project}/baselines/{baseline}/away"),
+    ("post", "/api/projects/{project}/standing"),
+    ("post", "/api/projects/{project}/delete"),
     ("post", "/api/projects/{project}/pages/{page}/buffers/promise"),
     ("post", "/api/projects/{project}/pages/{page}/report/issue"),
     ("post", "/api/projects/{project}/pages/{page}/marks/sets"),

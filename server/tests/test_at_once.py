@@ -18,7 +18,7 @@ from server.book.models import Assignment, Page, Project
 from server.book.workspace import workspace_of
 from server.feeds.models import Feed
 from server.feeds.tests.test_feeds import Source, says
-from server.resources.selectors import loads_out
+from server.resources.loads import loads_out
 from server.tests.base import entry, ferry, make_people
 
 
@@ -282,6 +282,7 @@ class AtOnce(TransactionTestCase):
             load_document(small | {"project": small["project"] | {"code": f"S{i}"}})
         client = self.client_of("maud")
         self.assertEqual(len(client.get("/api/projects").json()["projects"]), 40)
-        with self.assertNumQueries(8):  # who asks, projects, open pages, who waits, reports due, views, who is asked; no book is read again
+        # Who asks, projects, open pages, who waits, reports due, roles, views, who is asked; no book is read again.
+        with self.assertNumQueries(9):
             client.get("/api/projects")
         self.assertEqual(Page.objects.filter(state="wet").count(), Project.objects.count())

@@ -38,9 +38,8 @@ class Formats(BrowserTest):
         page.get_by_role("button", name="Take 0,56").click()
         expect(cell).to_contain_text("0,56")
 
-        page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources")
         resource = next(r for r in Resource.objects.filter(project=project) if r.rates)
-        page.get_by_role("button", name=resource.name).first.click()
+        page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources?part=rates&who={resource.code}")
         rates = page.get_by_role("grid", name=f"Rates of {resource.name}")
         rates.locator("[data-row^=begun]").last.locator('[data-cell$=":from"]').click()
         for text, key in (("3/12/2027", "Tab"), ("54,125", "Enter")):

@@ -1,10 +1,8 @@
 """A Friday afternoon in a browser, by keyboard: checks answered, hours and feeds, corrections, as planned, carrying, treatments."""
 
 import re
-import subprocess
-import sys
+import threading
 import time
-import urllib.request
 from pathlib import Path
 
 from django.conf import settings
@@ -12,7 +10,8 @@ from django.test import override_settings
 from playwright.sync_api import Page, expect
 
 from server.book.models import Activity, Answer, HoursEntry, Project, Statement
-from server.tests.browser import BrowserTest
+from server.tests.browser import BrowserTest, paste
+from stand_ins.serve import source
 
 
 class Friday(BrowserTest):
@@ -199,13 +198,11 @@ class Friday(BrowserTest):
         file.write_text(
             "Entry,Employee,Week ending,Task,Hours\n1,R. Vane,2027-01-29,A150,4\n2,Corrie and Vane design office,2027-01-29,A150,soon\n"
         )
-        source = subprocess.Popen(
-            [sys.executable, str(settings.ROOT / "stand_ins" / "serve.py"), str(file), "8797"], stderr=subprocess.DEVNULL
-        )
-        self.addCleanup(source.wait)
-        self.addCleanup(source.terminate)
-        address = "http://127.0.0.1:8797/hours.csv"
-        self.until(lambda: answers(address))
+        there = source(file, 0)
+        threading.Thread(target=there.serve_forever, daemon=True).start()
+        self.addCleanup(there.server_close)
+        self.addCleanup(there.shutdown)
+        address = f"http://127.0.0.1:{there.server_address[1]}/hours.csv"
         page = self.open("/FERRY/P04/posting/feeds")
         page.get_by_role("button", name="New feed").press("Enter")
         page.keyboard.type("Studio")
@@ -234,22 +231,3 @@ class Friday(BrowserTest):
         page.get_by_role("link", name="History").click()
         expect(page.get_by_role("table").last).to_contain_text("Posted 1 rows of Studio")
         self.assertGreater(Project.objects.get(code="FERRY").revision, 1)
-
-
-def paste(page: Page, text: str) -> None:
-    """What a spreadsheet would paste onto the cell that the cursor is on."""
-    script = """(text) => {
-        const data = new DataTransfer();
-        data.setData("text/plain", text);
-        document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-    }"""
-    page.evaluate(script, text)
-
-
-def answers(address: str) -> bool:
-    """Whether somebody answers there."""
-    try:
-        with urllib.request.urlopen(address, timeout=1):
-            return True
-    except OSError:
-        return False

@@ -199,7 +199,8 @@ def _posting(page: Page) -> None:
 
 
 def _resources(page: Page) -> None:
-    page.get_by_role("button", name="Mirela Oakden's electricians").click()
+    cell(page, "ELE", "name").click()
+    page.goto(f"{page.url.partition('?')[0]}?who=ELE&part=organisation")
     page.get_by_role("button", name="Change for all projects").click()
 
 

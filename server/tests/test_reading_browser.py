@@ -4,7 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
-from server.tests.browser import BrowserTest
+from server.book.models import Activity, Statement
+from server.tests.browser import BrowserTest, box_of
 
 
 class Reading(BrowserTest):
@@ -43,6 +44,14 @@ class Reading(BrowserTest):
         totals = page.get_by_role("status").filter(has_text="Selection, 4 activities")
         expect(totals).to_contain_text("BAC")
         expect(page.get_by_role("region", name="Curve of Selection, 4 activities")).to_be_visible()
+        page.get_by_label("Split by kind of cost").check()
+        kinds = page.get_by_role("table", name="The selection by kind of cost")
+        bac = str(totals.inner_text()).replace("\u2009", " ").split("BAC")[1].split("PV")[0].strip()
+        expect(kinds.get_by_role("row", name=re.compile("^All"))).to_contain_text(re.compile(re.sub(r"\s", r"\\s", bac)))
+        page.get_by_role("combobox").filter(has=page.locator("optgroup[label=Deck]")).select_option(label="Hull")
+        self.assertIn("value=Hull", page.url)
+        sheet.locator('[data-cell$=":name"]').first.click()
+        expect(page.get_by_role("region", name="Curve of Deck: Hull")).to_contain_text("earned value is drawn straight")
         page.keyboard.press("ArrowUp")
         expect(totals).to_have_count(0)
 
@@ -114,6 +123,48 @@ class Reading(BrowserTest):
             self.assertEqual(kept.value.suggested_filename, f"FERRY-P04-curve.{form.lower()}")
             self.assertTrue(content.startswith(b"<svg" if form == "SVG" else b"\x89PNG"))
         self.assertGreater(len(content), 20_000)
+
+    def test_a_bar_is_posted_by_dragging_and_paused(self) -> None:
+        page = self.open("/FERRY/now/timeline")
+        page.get_by_role("button", name="Fit", exact=True).click()
+        bar = page.locator("svg[data-bar]:has([data-handle=worked])").first
+        code = str(bar.get_attribute("data-bar"))
+
+        def hold(part: str, by: int) -> None:
+            grip = page.locator(f'svg[data-bar="{code}"] [data-handle={part}]').last
+            grip.scroll_into_view_if_needed()
+            box = box_of(grip)
+            page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 12)
+            page.mouse.down()
+            page.mouse.move(box["x"] + box["width"] / 2 + by, box["y"] + 12, steps=4)
+
+        consequence, mine = page.locator("[data-say]"), Statement.objects.filter(page__state="wet", activity__code=code)
+        before = list(mine.values_list("remaining", flat=True))
+        hold("finish", 60)
+        expect(consequence).to_contain_text("remaining")
+        page.keyboard.press("Escape")
+        page.mouse.up()
+        expect(consequence).to_have_count(0)
+        self.assertEqual(list(mine.values_list("remaining", flat=True)), before, "what was let go with Escape wrote nothing")
+        hold("finish", 60)
+        expect(consequence).to_contain_text("remaining")
+        with page.expect_response("**/posting/entries"):
+            page.mouse.up()
+        self.assertNotIn(mine.get().remaining, [None, *before])
+        page.keyboard.down("Alt")
+        hold("worked", 40)
+        expect(page.locator(f'svg[data-bar="{code}"]')).to_contain_text("pause")
+        expect(consequence).to_contain_text("The project")
+        with page.expect_response("**/plan/changes"):
+            page.mouse.up()
+        page.keyboard.up("Alt")
+        self.assertEqual(len(Activity.objects.get(project__code="FERRY", code=code).pauses), 1)
+        page.get_by_label("Milestones only").check()
+        expect(page.locator(f'svg[data-bar="{code}"]')).to_have_count(0)
+        page.get_by_role("treegrid").focus()
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("F2")
+        page.wait_for_url("**/P04/posting**")
 
     def test_the_timeline_is_grouped_labelled_fitted_and_printed(self) -> None:
         page = self.open("/FERRY/P04/timeline")

@@ -192,8 +192,7 @@ class Typing(BrowserTest):
     def test_rates(self) -> None:
         resource = next(r for r in Resource.objects.filter(project=self.project) if r.rates)
         rates = lambda: {(x["from"], x["amount"].split(".")[0]) for x in Resource.objects.get(pk=resource.pk).rates}  # noqa: E731
-        page = self.open("/FERRY/P03/plan/resources")
-        page.get_by_role("button", name=resource.name).first.click()
+        page = self.open(f"/FERRY/P03/plan/resources?part=rates&who={resource.code}")
         GO.clear()
         last = page.get_by_role("grid", name=f"Rates of {resource.name}").locator("[data-row^=begun]").last
         last.locator('[data-cell$=":from"]').click()
@@ -233,14 +232,15 @@ class Typing(BrowserTest):
 
     def test_a_new_resource_is_the_one_that_is_written_to(self) -> None:
         page = self.open("/FERRY/P03/plan/resources")
-        name = page.get_by_label("Name", exact=True)
-        expect(name).not_to_have_value("")
+        last = page.get_by_role("grid", name="Resources of the project").locator("[data-row^=begun]").last
+        last.locator('[data-cell$=":name"]').click()
         GO.clear()
-        page.get_by_label("New resource").fill("Divers")
-        page.get_by_label("New resource").press("Enter")
-        expect(name).to_have_count(0)
+        for text, key in (("Divers", "Tab"), ("equipment", "Tab"), ("2", "Enter")):
+            page.keyboard.type(text)
+            page.keyboard.press(key)
         GO.set()
-        expect(name).to_have_value("Divers")
+        made = Resource.objects.filter(project=self.project, name="Divers", kind="equipment", units=2)
+        self.until(made.exists)
 
     def test_a_session_that_ends_while_a_dialog_is_open_loses_nothing(self) -> None:
         page = self.open("/")

@@ -34,11 +34,13 @@ class TimelineView(ProjectView):
 
 
 class PrintedRow(serializers.Serializer[object]):
-    """A row as it stands: a group by its name, an element or an activity by its code."""
+    """A row as it stands: a group by its name, an element, an activity or what one waits for in another project by its code."""
 
-    kind = serializers.ChoiceField(choices=("group", "wbs", "activity"))
+    kind = serializers.ChoiceField(choices=("group", "wbs", "activity", "outside"))
     code = serializers.CharField(max_length=100, allow_blank=True, default="")
     name = serializers.CharField(max_length=300, allow_blank=True, default="")
+    of = serializers.CharField(max_length=100, allow_blank=True, default="")
+    """Who waits for it."""
     depth = serializers.IntegerField(min_value=0, max_value=100, default=0)
 
 

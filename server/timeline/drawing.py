@@ -29,7 +29,7 @@ from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.timeline.lines import LinesOut
 from server.timeline.paper import MOST_SHEETS, PAPER
-from server.timeline.shapes import Bar, Bracket, TimelineOut
+from server.timeline.shapes import Bar, Bracket, External, TimelineOut, Wait
 
 INK, SOFT, RULE, BAND, TINT, PLUM, ACT, WET, GOOD = (
     *("#1B2333", "#5B6472", "#DDD6C6", "#2E4A62", "#C9D5DE", "#6B2A5B"),
@@ -55,6 +55,8 @@ class DrawnRow:
     head: bool = False
     bar: Bar | None = None
     bracket: Bracket | None = None
+    outside: tuple[External, Wait, str] | None = None
+    """What another project does, how it is waited for, and when who waits begins."""
     cells: list[str] = field(default_factory=list)
     label: str = ""
 
@@ -103,6 +105,8 @@ class _Sheet:
                 self._bar(i, row.bar, row.label)
             elif row.bracket is not None:
                 self._bracket(i, row.bracket)
+            elif row.outside is not None:
+                self._outside(i, *row.outside)
         for box_look, boxes in self.boxes.items():
             self.axes.add_collection(PolyCollection(boxes, zorder=2, **dict(box_look)), autolim=False)
         for path_look, paths in self.paths.items():
@@ -152,7 +156,6 @@ class _Sheet:
         else:
             self._band(i, b, start, finish)
         self._room(i, b)
-        self._outside(i, b, start)
         self._beside(i, b, finish, label)
 
     def _band(self, i: int, b: Bar, start: float, finish: float) -> None:
@@ -167,7 +170,7 @@ class _Sheet:
             if b.base_finish and (b.late_days or 0) >= LATE and not self.d.strip:
                 tail = max(_at(b.base_finish), resume)
                 self._box(low, tail, finish, facecolor="none", edgecolor=ACT, hatch="//////", linewidth=0.5)
-        for a, z in b.pauses:
+        for a, z, _ in b.pauses:
             self._box(low, max(_at(a), start), min(_at(z), finish), color="white", linewidth=0)
         if b.driving:
             self._box(low, start, finish, facecolor="none", edgecolor=PLUM, linewidth=1.3)
@@ -176,12 +179,13 @@ class _Sheet:
             look = {"linestyle": (0, (1, 4)), "capstyle": "round"}
             self._path([(finish, middle), (_at(b.float_to), middle)], color=SOFT, linewidth=1, **look)
 
-    def _outside(self, i: int, b: Bar, start: float) -> None:
-        """What it waits for in other projects: an open square, and the way from it."""
-        for _, _, at in b.outside:
-            x, y = _at(at), i + TOP + DEPTH / 2
-            self._path([(x, y), (start, y)], color=SOFT, linewidth=0.7, linestyle=(0, (3, 2)))
-            self.axes.plot([x], [y], "s", markerfacecolor="white", markeredgecolor=SOFT, markersize=3.2)
+    def _outside(self, i: int, x: External, wait: Wait, begins: str) -> None:
+        """What another project does: an empty span, an open square where it counts, and the way to the row below that waits."""
+        y, at, to = i + TOP + DEPTH / 2, _at(wait.at), _at(begins)
+        colour, line = (INK, "-") if wait.drives else (SOFT, (0, (3, 2)))
+        self._box(i + TOP, _at(x.start), _at(x.finish), facecolor="none", edgecolor=SOFT, linewidth=0.7)
+        self._path([(at, y), (to, y), (to, i + 1 + TOP)], color=colour, linewidth=0.8, linestyle=line)
+        self.axes.plot([at], [y], "s", markerfacecolor="white", markeredgecolor=colour, markersize=3.2)
 
     def _room(self, i: int, b: Bar) -> None:
         """The buffer behind an activity: a dotted frame."""

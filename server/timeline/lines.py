@@ -3,11 +3,9 @@
 from dataclasses import dataclass, field
 
 from dryledger.calendar.calendar import Instant, to_text
-from dryledger.entry.plan_cells import type_instant
-from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
-from dryledger.schedule.rhythm import rhythm_dates
-from dryledger.timeline.progress_line import STEPS, front_days, interval_dates, page_dates, progress_lines
+from dryledger.timeline.fronts import type_fronts
+from dryledger.timeline.progress_line import front_days, page_dates, progress_lines
 from server.book.access import Access
 from server.book.results import View
 from server.journal.steps import ask
@@ -15,7 +13,7 @@ from server.journal.writing import write_list
 from server.shared.words import sentence
 
 MOST = 60
-AT = ("status", "pages", "kept", "dates", *STEPS)
+AT = ("status", "pages", "kept", "dates")
 
 
 @dataclass
@@ -41,8 +39,9 @@ class LinesOut:
 
 
 def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut:
-    """Lines at the status date, at every page, at the dates that the project keeps, at typed dates (with commas between), or every
-    day, week or month from a typed date; of these the newest. Raises EntryRefused at `dates`.
+    """Lines at the status date, at every page, at the dates that the project keeps, or at typed dates; of these the newest.
+
+    Raises EntryRefused at `dates`.
     """
     dates = sorted(set(_dates(v, at, typed)))[-most:]
     lines = progress_lines(v.results, dates, against)
@@ -65,31 +64,7 @@ def _dates(v: View, at: str, typed: str) -> list[Instant]:
         return page_dates(r)
     if at == "kept":
         return [x.at for x in v.book.progress_lines]
-    stated = [t for x in typed.split(",") if x.strip() for t in _stated(v, x)]
-    if at == "dates":
-        if not stated:
-            raise EntryRefused("dates", sentence("lines.dates_needed"))
-        return stated
-    return interval_dates(r, stated[0] if stated else v.book.project.start, at)
-
-
-def _stated(v: View, text: str) -> list[Instant]:
-    """A date as typed, or the dates of a rhythm such as "every second Friday", up to the status date."""
-    status = v.results.status
-    assert status is not None
-    if not text.strip().lower().startswith(("every", "each")):
-        return [_typed(v, text)]
-    rhythm = type_rhythm(text, "dates")
-    return [] if rhythm is None else rhythm_dates(v.book.axis, v.book.project.start, status, rhythm)
-
-
-def _typed(v: View, text: str) -> Instant:
-    status = v.results.status
-    assert status is not None
-    found = type_instant(text, "dates", status, v.book.axis, closing=True)
-    if found is None:
-        raise EntryRefused("dates", sentence("lines.dates_needed"))
-    return found
+    return type_fronts(r, typed)
 
 
 def keep_lines(access: Access, page_code: str, revision: int, typed: str) -> None:
@@ -97,7 +72,7 @@ def keep_lines(access: Access, page_code: str, revision: int, typed: str) -> Non
     ask(access, "lines")
     access.wet(page_code)
     v = access.view(page_code)
-    dates = sorted({t for x in typed.split(",") if x.strip() for t in _stated(v, x)})
+    dates = type_fronts(v.results, typed) if typed.strip() else []
     if len(dates) > MOST:
         raise EntryRefused("dates", sentence("lines.most", most=MOST))
     rows = [{"at": to_text(t)} for t in dates]

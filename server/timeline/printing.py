@@ -57,6 +57,8 @@ def print_view(v: View, asked: Printed) -> bytes:
 def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawing.DrawnRow]:
     bars, brackets = {b.code: b for b in t.bars}, {w.code: w for w in t.wbs}
     known = figure_rows(v, [f.key for f in figures])
+    externals = {x.code: x for x in t.externals}
+    waits = {(x.code, b.code): (externals[x.code], x, b.start) for b in t.bars for x in b.outside}
     out = []
     for x in asked.rows:
         kind, code, depth = x["kind"], x.get("code", ""), min(int(x.get("depth", 0)), 12)
@@ -70,6 +72,11 @@ def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut],
         elif kind == "wbs" and code in brackets:
             w = brackets[code]
             out.append(drawing.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_in_words(known["wbs"][code], figures)[:columns]))
+        elif kind == "outside" and (code, x.get("of", "")) in waits:
+            far, wait, begins = waits[code, x["of"]]
+            shown = {"start": far.start, "finish": far.finish}
+            cells = [format_value(shown[f.key], "instant") if f.key in shown else "" for f in figures[:columns]]
+            out.append(drawing.DrawnRow(f"{far.code} {far.name}", depth, outside=(far, wait, begins), cells=cells))
         else:
             raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404, field="rows")
     return out

@@ -5,15 +5,19 @@ from collections.abc import Sequence
 from dryledger.book.options import promise_at, rooms_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book
+from dryledger.book.plan import External as CoreExternal
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.keyed import name_of
 from dryledger.marks.marks import activity_marks, drift_days
+from dryledger.posting.bars import done_to
 from dryledger.schedule.driving import driving_path
+from dryledger.schedule.schedule import Scheduled
 from dryledger.working.gaps import share_earned
 from dryledger.working.working import driver_words
 from server.book.results import View
 from server.shared.problems import Refused
 from server.shared.words import sentence
-from server.timeline.shapes import Bar, Bracket, TimelineOut
+from server.timeline.shapes import Bar, Bracket, External, TimelineOut, Wait
 
 
 def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
@@ -30,7 +34,7 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
     order = {h.code: i for i, h in enumerate(heads)}
     promise = promise_at(book, len(r.at.periods))
     rooms = {} if promise is None else rooms_of(promise)
-    bars = []
+    keys, bars = v.workspace.keyed.key_of("activities"), []
     for a in sorted(book.activities, key=lambda a: order.get(a.wbs or "", -1)):
         row = r.schedule.activities[a.code]
         base = r.baseline.by_code.get(a.code) if r.baseline else None
@@ -55,20 +59,24 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
                 to_text(slack) if slack is not None else None,
                 a.code in driving,
                 [driver_words(r, row.code, d) for d in row.driven_by],
-                [[to_text(p.start), to_text(p.end)] for p in a.pauses],
+                [[to_text(p.start), to_text(p.end), p.reason or ""] for p in a.pauses],
                 round(float(r.progress[a.code].percent * 100), 1),
                 row.out_of_sequence,
                 {code: [to_text(x.start), to_text(x.finish)] for code, rows in others.items() if (x := rows.get(a.code)) is not None},
                 [to_text(room.start), to_text(room.end)] if (room := rooms.get(a.code)) is not None else None,
-                outside_of(book, a.code) if row.state != "complete" else [],
+                waits_of(book, row) if row.state != "complete" else [],
+                name_of("activities", keys[a.code]) if a.code in keys else "",
+                to_text(done) if (done := done_to(r, a.code)) is not None else None,
             )
         )
     starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
     ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
     starts += [span[0] for b in bars for span in b.others.values()]
     ends += [span[1] for b in bars for span in b.others.values()]
-    ends += [b.buffer[1] for b in bars if b.buffer] + [x[2] for b in bars for x in b.outside]
-    starts += [x[2] for b in bars for x in b.outside]
+    waited = {x.code for b in bars for x in b.outside}
+    externals = [_external(x) for x in book.externals if x.code in waited]
+    starts += [x.start for x in externals]
+    ends += [b.buffer[1] for b in bars if b.buffer] + [x.finish for x in externals]
     deadline = book.project.deadline
     return TimelineOut(
         v.page.status,
@@ -79,13 +87,18 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
         [_bracket(v, h.code, h.name, h.level) for h in heads],
         bars,
         [b.code for b in book.baselines if r.baseline is None or b.code != r.baseline.code],
+        externals,
     )
 
 
-def outside_of(book: Book, code: str) -> list[list[str]]:
-    """The activities of other projects that one waits for: code, name, and the date that its link counts from."""
-    found = [(k, book.external_by_code[k.source]) for k in book.links_into.get(code, ()) if k.source in book.external_by_code]
-    return [[x.code, x.name, to_text(x.finish if k.type[0] == "F" else x.start)] for k, x in found]
+def waits_of(book: Book, row: Scheduled) -> list[Wait]:
+    """What an activity waits for in other projects: the date that each link counts from, and whether it sets the activity's own."""
+    found = [(k, book.external_by_code[k.source]) for k in book.links_into.get(row.code, ()) if k.source in book.external_by_code]
+    return [Wait(x.code, to_text(x.finish if k.type[0] == "F" else x.start), f"link:{x.code}" in row.driven_by) for k, x in found]
+
+
+def _external(x: CoreExternal) -> External:
+    return External(x.code, x.name, x.state, to_text(x.start), to_text(x.finish), to_text(x.status) if x.status is not None else None)
 
 
 def _bracket(v: View, code: str, name: str, level: int) -> Bracket:

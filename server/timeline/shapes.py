@@ -4,6 +4,27 @@ from dataclasses import dataclass, field
 
 
 @dataclass
+class External:
+    """An activity of another project that one here waits for: its dates stand, as of a status of its own."""
+
+    code: str
+    name: str
+    state: str
+    start: str
+    finish: str
+    status: str | None
+
+
+@dataclass
+class Wait:
+    """What an activity waits for in another project: the date that its link counts from, and whether it sets the activity's own."""
+
+    code: str
+    at: str
+    drives: bool
+
+
+@dataclass
 class Bar:
     """One row of the timeline; instants as text."""
 
@@ -24,14 +45,19 @@ class Bar:
     driving: bool
     drivers: list[str]
     pauses: list[list[str]]
+    """From, to, and the reason."""
     percent: float
     out_of_sequence: bool
     others: dict[str, list[str]]
     """Start and finish in other baselines that are asked for, by their codes."""
     buffer: list[str] | None = None
     """Where the promised buffer behind it begins and ends: room, not work."""
-    outside: list[list[str]] = field(default_factory=list)
-    """The activities of other projects that it waits for: code, name, and the date that counts."""
+    outside: list[Wait] = field(default_factory=list)
+    """What it waits for in other projects, while it is not complete."""
+    id: str = ""
+    """Its name in changes of the plan; empty where it is not in the present one."""
+    done_to: str | None = None
+    """Where its percent complete lies on its bar, while it is under way."""
 
 
 @dataclass
@@ -59,3 +85,4 @@ class TimelineOut:
     bars: list[Bar]
     baselines: list[str]
     """The baselines that can be drawn beside the one measured against."""
+    externals: list[External]

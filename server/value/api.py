@@ -16,7 +16,7 @@ from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Listed, OneOf, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
-from server.value import files, selectors, shapes, tables, trend
+from server.value import curves, files, selectors, shapes, tables, trend
 
 
 class ColumnsQuery(serializers.Serializer[object]):
@@ -32,10 +32,18 @@ class BucketQuery(serializers.Serializer[object]):
 
 
 class CurveQuery(BucketQuery):
-    """Of which element (absent: the project), beside which baselines, by their codes with commas between (absent: the compared ones)."""
+    """Of which element, or of which value of which own field (absent: the project), beside which baselines, by their codes with commas
+    between (absent: the compared ones)."""
 
     wbs = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    field = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    value = serializers.CharField(required=False, allow_blank=True, max_length=2000)
     baselines = Listed(required=False)
+
+
+def _value_of(q: dict[str, Any]) -> curves.Of:
+    """The own field and its value that a curve is of; none for a scope of another kind."""
+    return (q["field"], q.get("value", "")) if q.get("field") else None
 
 
 class FileQuery(CurveQuery, ColumnsQuery):
@@ -102,7 +110,7 @@ class ValueFile(ProjectView):
         name = f"{v.project.code}-{v.page.code}-value.{form}"
         if form == "csv":
             return download(files.value_csv(v, asked["columns"]), name, CSV)
-        made = files.value_xlsx(v, asked["columns"], asked.get("wbs") or None, asked["bucket"], asked.get("baselines"))
+        made = files.value_xlsx(v, asked["columns"], asked.get("wbs") or None, asked["bucket"], asked.get("baselines"), _value_of(asked))
         return download(made, name, XLSX)
 
 
@@ -116,7 +124,7 @@ class CurveView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         q = query(CurveQuery, request)
-        found = selectors.curve(self.access.view(page), q.get("wbs") or None, q["bucket"], q.get("baselines"))
+        found = curves.curve(self.access.view(page), q.get("wbs") or None, q["bucket"], q.get("baselines"), _value_of(q))
         return Response(json_values(found))
 
 
@@ -169,6 +177,8 @@ class SelectionForm(serializers.Serializer[object]):
     bucket = serializers.ChoiceField(choices=CURVE_BUCKETS, required=False)
     columns = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=200)
     baselines = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=50)
+    split = serializers.BooleanField(required=False, default=False)
+    """Whether it is split by kind of cost."""
 
 
 class SelectionView(ProjectView):
@@ -178,7 +188,7 @@ class SelectionView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(SelectionForm, request)
         chosen = form.get("activities", []), form.get("wbs", []), form.get("bucket", "week")
-        found = selectors.selection(self.access.view(page), *chosen, form.get("columns", []), form.get("baselines"))
+        found = curves.selection(self.access.view(page), *chosen, form.get("columns", []), form.get("baselines"), form["split"])
         return Response(json_values(found))
 
 

@@ -13,7 +13,8 @@ from server.shared.files import csv_text
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
-from server.value.selectors import COLUMNS, curve, value
+from server.value.curves import Of, curve
+from server.value.selectors import COLUMNS, value
 from server.value.shapes import CurveOut, FigureOut, MeasureRow
 from server.value.tables import IN_ORDER, SERIES, series_word, statistics_out, work_out
 from server.value.trend import ComparedOut, PageFigures, trend
@@ -43,7 +44,7 @@ def value_csv(v: View, asked: Sequence[str]) -> str:
     return csv_text(titles, ((r.kind, r.code, r.name, r.mark or "", *(r.figures[c.key] or "" for c in columns)) for r in rows))
 
 
-def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, baselines: Sequence[str] | None) -> bytes:
+def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, baselines: Sequence[str] | None, of: Of = None) -> bytes:
     """The measures, the curve and the pages as a workbook."""
     columns, rows = _rows(v, asked)
     book = Book(_digits(v))
@@ -56,7 +57,7 @@ def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, base
     page.table(heads, told, 1)
     page.freeze("C4")
     page.fit()
-    curve_sheet(book, sentence("value.curve"), curve(v, wbs, bucket, baselines))
+    curve_sheet(book, sentence("value.curve"), curve(v, wbs, bucket, baselines, of))
     _trend_sheet(book, v)
     return book.content()
 

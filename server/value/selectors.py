@@ -9,6 +9,7 @@ from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
 from dryledger.book.registers import fields_of
 from dryledger.book.responsible import responsible_for, responsible_in
+from dryledger.by_value import values_by_field
 from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
@@ -19,11 +20,7 @@ from dryledger.marks.marks import activity_marks, drift_days, marks
 from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import reader, reason
-from dryledger.value.curve import Point
-from dryledger.value.measures import Measures
-from dryledger.value.reading import Added, added, forecasts
 from dryledger.value.rebased import first_beside
-from dryledger.working.gaps import earned_on, gap_sentences
 from dryledger.working.working import Operand, Working, WorkingRow, driver_words, working
 from server.book.models import Page
 from server.book.results import View
@@ -34,12 +31,10 @@ from server.value.shapes import (
     ActivityOut,
     BalanceOut,
     CatalogueOut,
-    CurveOut,
+    FieldValuesOut,
     FigureOut,
     MeasureRow,
     OperandOut,
-    PointOut,
-    SelectionOut,
     StatementOut,
     ValueOut,
     WorkingOut,
@@ -52,12 +47,9 @@ MEASURES = tuple(f.key for f in figures_of("project", "measures"))
 """All measures of a project."""
 
 
-def _text(value: Decimal | float | str | None) -> str | None:
+def text_of(value: Decimal | float | str | None) -> str | None:
+    """A value as sent."""
     return f"{value:f}" if isinstance(value, Decimal) else None if value is None else str(value)
-
-
-def _money(value: Decimal | None) -> str | None:
-    return None if value is None else f"{value:f}"
 
 
 def catalogue() -> CatalogueOut:
@@ -78,7 +70,7 @@ def balance_out(b: Balance) -> BalanceOut:
     drift = None if b.drift is None else float(round(b.drift, 2))
     first = None if b.first_drift is None else float(round(b.first_drift, 2))
     out = BalanceOut(status, b.baseline, b.currency, bac, pv, ev, ac, spi, cpi, eac, b.eac_method, finish, drift, b.reasons)
-    return replace(out, first=b.first, first_drift=first, reckoned=_text(b.reckoned or None))
+    return replace(out, first=b.first, first_drift=first, reckoned=text_of(b.reckoned or None))
 
 
 def balance_of(v: View) -> BalanceOut:
@@ -103,7 +95,7 @@ class _Rows:
             book = self.results.book
             names = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
             figures |= {PEOPLE: ", ".join(names) or None}
-        reckoned = _text(self._reckoned(code) or None)
+        reckoned = text_of(self._reckoned(code) or None)
         if RESPONSIBLE in self._strange:
             book, element = self.results.book, code if self.kind == "wbs" else None
             found = responsible_for(book, code) if self.kind == "activity" else responsible_in(book, element)
@@ -190,95 +182,18 @@ def value(v: View, asked: Sequence[str] = ()) -> ValueOut:
         columns,
         rows,
         of_project.row(project.code, project.name, 0, None, found.project.mark),
+        _fields(v),
     )
 
 
-def curve(v: View, wbs: str | None, bucket: str, baselines: Sequence[str] | None = None) -> CurveOut:
-    """The curve of the project or a WBS element, with the planned value of other baselines (absent: the compared ones)."""
-    r = v.results
-    if wbs is not None and wbs not in r.wbs:
-        raise Refused("not-found", sentence("value.no_wbs_element", wbs=wbs, code=v.project.code), 404)
-    m = r.project if wbs is None else r.wbs[wbs]
-    return _curve(v, wbs or "", bucket, m, r.curve_of(wbs, bucket, _others(v, baselines)), r.valuation.scope(wbs).activities)
+MOST_VALUES = 60
+"""With more values a field tells rows apart, and does not group them."""
 
 
-def _curve(v: View, scope: str, bucket: str, m: Measures, found: list[Point], activities: list[str]) -> CurveOut:
-    r = v.results
-    later = forecasts(found, m.ac, m.eac, r.valuation.unit)
-    points = [_point(p, more, by_eac) for p, more, by_eac in zip(found, added(found), later, strict=True)]
-    return CurveOut(
-        scope,
-        bucket,
-        v.page.status,
-        points,
-        f"{m.pv:f}",
-        f"{m.ev:f}",
-        f"{m.ac:f}",
-        f"{m.bac:f}",
-        _money(m.sv),
-        _money(m.cv),
-        m.earned_schedule,
-        m.sv_t,
-        to_text(earned) if (earned := earned_on(r, activities, m)) is not None else None,
-        gap_sentences(r, m),
-        {key: f"{x:f}" for key, x in m.eac.items() if x is not None},
-        r.book.project.eac,
-        [b.code for b in r.book.baselines if r.baseline is None or b.code != r.baseline.code],
-    )
-
-
-def _point(p: Point, more: Added, by_eac: dict[str, Decimal]) -> PointOut:
-    return PointOut(
-        to_text(p.end),
-        f"{p.pv:f}",
-        _money(p.ev),
-        _money(p.ac),
-        _money(p.forecast),
-        {k: f"{x:f}" for k, x in p.others.items()},
-        {k: f"{x:f}" for k, x in by_eac.items()},
-        f"{more.pv:f}",
-        _money(more.ev),
-        _money(more.ac),
-    )
-
-
-def _others(v: View, baselines: Sequence[str] | None) -> tuple[str, ...] | None:
-    """The codes of baselines that are asked for. Raises Refused for an unknown one."""
-    for code in baselines or ():
-        if code not in v.book.baseline_by_code:
-            raise Refused("not-found", sentence("value.no_baseline", code=code[:60]), 404, field="baselines")
-    return None if baselines is None else tuple(dict.fromkeys(baselines))
-
-
-def selection(
-    v: View, activities: list[str], wbs: list[str], bucket: str, asked: Sequence[str] = (), baselines: Sequence[str] | None = None
-) -> SelectionOut:
-    """The measures and the curve of any activities and whole elements, each counted once. Raises Refused for an unknown code."""
-    r = v.results
-    for code, known in [*((c, r.valuation.activity_codes) for c in activities), *((c, r.book.wbs_above) for c in wbs)]:
-        if code not in known:
-            raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404)
-    scope, m, keys = r.valuation.selection(activities, wbs), r.selection(activities, wbs), [c.key for c in columns_of(v, asked)]
-    figures, reasons = _selected(v, m, keys)
-    row = MeasureRow("selection", "", "", 0, None, None, figures, reasons)
-    found = r.curve_of_selection(activities, wbs, bucket, _others(v, baselines))
-    return SelectionOut(len(scope.activities), row, _curve(v, "", bucket, m, found, scope.activities))
-
-
-def _selected(v: View, m: Measures, keys: Sequence[str]) -> tuple[dict[str, str | None], dict[str, str]]:
-    """The measures of a selection among the figures that are asked for, with why one is not there; all else says nothing of one."""
-    figures: dict[str, str | None] = {}
-    reasons: dict[str, str] = {}
-    for key in keys:
-        full = f"eac.{v.book.project.eac}" if key == "eac" else key
-        if full.startswith("eac."):
-            value = m.eac[full.removeprefix("eac.")]
-        else:
-            value = m.ac_by_source.get(key.removeprefix("ac.")) if key.startswith("ac.") else getattr(m, key, None)
-        figures[key] = _text(value) if isinstance(value, Decimal | float | str) else None
-        if figures[key] is None:
-            reasons[key] = m.reasons.get(full, sentence("value.not_of_selection"))
-    return figures, reasons
+def _fields(v: View) -> list[FieldValuesOut]:
+    """The own fields whose stated values are few enough to have a curve each."""
+    names = {d.code: d.name for d in v.book.fields}
+    return [FieldValuesOut(code, names[code], values) for code, values in values_by_field(v.results, MOST_VALUES).items()]
 
 
 def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut:
@@ -294,10 +209,10 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
     scope = names.get(kind) or _scope_name(v, kind, code or "")
 
     def operand(o: Operand) -> OperandOut:
-        return OperandOut(o.label, o.kind, _text(o.value), o.measure)
+        return OperandOut(o.label, o.kind, text_of(o.value), o.measure)
 
     def row(x: WorkingRow) -> WorkingRowOut:
-        return WorkingRowOut(x.code, x.name, x.kind or w.kind, _text(x.value), x.note)
+        return WorkingRowOut(x.code, x.name, x.kind or w.kind, text_of(x.value), x.note)
 
     return WorkingOut(
         w.measure,
@@ -305,7 +220,7 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
         w.title,
         scope,
         w.formula,
-        _text(w.result),
+        text_of(w.result),
         w.older,
         w.reason,
         w.sentence,

@@ -67,6 +67,15 @@ class MeasureRow:
 
 
 @dataclass
+class FieldValuesOut:
+    """An own field of activities, and the values that some of them have."""
+
+    code: str
+    name: str
+    values: list[str]
+
+
+@dataclass
 class ValueOut:
     """The measures of a page by WBS down to activities, the project last."""
 
@@ -78,6 +87,8 @@ class ValueOut:
     rows: list[MeasureRow]
     project: MeasureRow
     """The whole project, with every measure that there is."""
+    fields: list[FieldValuesOut]
+    """The project's own fields whose values have a curve."""
 
 
 @dataclass
@@ -125,11 +136,26 @@ class CurveOut:
 
 
 @dataclass
+class KindOfCostOut:
+    """What one kind of cost comes to: budgeted, spent, left to spend, their forecast, and the budget less that."""
+
+    name: str
+    sums: bool
+    """Whether it is the sum of the others."""
+    budget: str
+    actual: str
+    remaining: str
+    forecast: str
+    difference: str
+
+
+@dataclass
 class SelectionOut:
-    """The measures and the curve of a selection, of so many activities."""
+    """The measures and the curve of a selection, of so many activities; split by kind of cost where that is asked for."""
 
     activities: int
     row: MeasureRow
+    kinds: list[KindOfCostOut]
     curve: CurveOut
 
 

@@ -35,6 +35,7 @@ const load = (more: Partial<Schemas["PersonLoad"]>): Schemas["PersonLoad"] => ({
   asked: [60, 0],
   there: [56, 56],
   projects: { FERRY: [20, 0], BUOYS: [40, 0] },
+  short: [4, 0],
   over: [0],
   causes: { "0": [asked("BUOYS", "B410", "Lay buoys", 40), asked("FERRY", "A290", "Undock", 20)] },
   over_hours: 8,

@@ -8,6 +8,7 @@ export const PAGE: Schemas["PageOut"] = {
   mark: "on_plan",
   mark_word: "on plan",
   calculation: 3,
+  due: false,
 };
 export const FRAME: Schemas["FrameOut"] = {
   code: "FERRY",

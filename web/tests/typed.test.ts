@@ -120,7 +120,7 @@ test("a drag says what it would do", () => {
   ]);
   const [from, to] = [axis.x("2027-02-02T12:00"), axis.x("2027-02-03T12:00")];
   assert.deepEqual(verbsOf({ ...drag, pause: true, from: to, to: from }, axis), [
-    { do: "set", row: "a1", cells: { pauses: [{ from: "2027-02-02T00:00", to: "2027-02-03T23:59" }] } },
+    { do: "set", row: "a1", cells: { pauses: [{ from: "2027-02-02", to: "2027-02-03" }] } },
   ]);
   const tie = { ...drag, part: "tie-finish" as const, over: { id: "a9", half: "start" as const } };
   assert.deepEqual(verbsOf(tie, axis), [{ do: "add", list: "links", from: "a1", to: "a9", cells: { type: "FS" } }]);

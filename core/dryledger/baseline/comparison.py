@@ -4,15 +4,18 @@ Source: calculation contract, section 12, with a second baseline in the place of
 working minutes on the later one's calendars (rolled up: on its project calendar); positive is later or more.
 """
 
+from collections.abc import Iterable, Mapping
 from decimal import Decimal
 
 from dryledger.baseline.snapshot import Difference
 from dryledger.book.baselines import Baseline, BaselineActivity
 from dryledger.book.plan import Book
+from dryledger.calendar.axis import Instant
 
-__all__ = ["compare"]
+__all__ = ["compare", "span_of"]
 
 ZERO = Decimal(0)
+Span = tuple[Instant, Instant]
 
 
 def compare(book: Book, earlier: Baseline, later: Baseline) -> dict[tuple[str, str], Difference]:
@@ -24,6 +27,16 @@ def compare(book: Book, earlier: Baseline, later: Baseline) -> dict[tuple[str, s
         out["wbs", w.code] = _rolled(w.code, inside, earlier, later)
     out["project", book.project.code] = _rolled(book.project.code, codes, earlier, later)
     return out
+
+
+def span_of(dates: Mapping[str, Span], codes: Iterable[str]) -> Span | None:
+    """From the first start to the last finish of activities, as far as they are there; None where none is.
+
+    >>> span_of({"A": (480, 960), "B": (600, 2400)}, "ABC"), span_of({}, "A")
+    ((480, 2400), None)
+    """
+    found = [dates[c] for c in codes if c in dates]
+    return (min(a for a, _ in found), max(b for _, b in found)) if found else None
 
 
 def _row(earlier: Baseline, later: Baseline, code: str) -> BaselineActivity:

@@ -17,11 +17,15 @@ class Share:
 
 @dataclass(frozen=True, slots=True)
 class KeptEstimate:
-    """A top-down estimate kept by name: a total of hours or money and what each element and activity got of it."""
+    """A top-down estimate kept by name: a total of hours or money and what each element and activity got of it.
+
+    Hours that are spread to resources (`spread_to`, labour or equipment) leave every duration as it is.
+    """
 
     code: str
     name: str
     measure: str
     total: Decimal
     top: str | None = None
+    spread_to: tuple[str, ...] = ()
     shares: tuple[Share, ...] = ()

@@ -106,6 +106,7 @@ RESOURCES = ListOf(
         Column("person", default=""),
         Column("exceptions", "rows", default=(), rows=UNITS_EXCEPTIONS),
         Column("roles", "texts", "Fills roles", default=(), names="resources"),
+        Column("fields", "values"),
     ),
 )
 _RESPONSIBLE = Column("responsible", default="")

@@ -34,6 +34,7 @@ ESTIMATES = ListOf(
         choice("measure", ("hours", "money")),
         Column("total", "amount", required=True),
         Column("top", "code", names="wbs"),
+        Column("spread_to", "texts", "Spread to", default=(), names="resources"),
         Column("shares", "rows", default=(), rows=SHARES),
     ),
 )

@@ -134,6 +134,8 @@ class Resource:
     exceptions: tuple[UnitsException, ...] = ()
     roles: tuple[str, ...] = ()
     """The roles that it can fill: its hours stand for those of a role on the same activity."""
+    fields: Mapping[str, object] = field(default_factory=dict)
+    """Its values in those own fields that are of resources."""
 
     def series(self, per: str) -> list[Rate]:
         """The rows of one kind of rate, earliest first."""

@@ -161,7 +161,7 @@ class ChangeOrder(RegisterRow):
 
 @dataclass(frozen=True)
 class FieldDefinition(RegisterRow):
-    """An own field: what it holds, and whether activities have it or the project itself."""
+    """An own field: what it holds, and whether activities have it, resources, or the project itself."""
 
     kind: str = ""
     options: tuple[str, ...] = ()
@@ -177,7 +177,7 @@ class FieldDefinition(RegisterRow):
 
     @property
     def scope(self) -> str:
-        """Whose it is: "activity", also where it does not say, or "project"."""
+        """Whose it is: "activity", also where it does not say, "resource" or "project"."""
         return self.of or FIELD_USUAL["of"]
 
 
@@ -240,7 +240,7 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
         _column("options", "texts"),
         _column("formula", "long"),
         _column("in_reports", "choice", ("yes", "no")),
-        _column("of", "choice", ("activity", "project")),
+        _column("of", "choice", ("activity", "resource", "project")),
         _column("given_by", "choice", ("project", "kind")),
     ),
 }
@@ -259,7 +259,7 @@ RECORDS: dict[str, type[RegisterRow]] = {
 
 
 def fields_of(definitions: Iterable[FieldDefinition], scope: str) -> tuple[FieldDefinition, ...]:
-    """The own fields that rows of a scope have: each activity, or the project itself.
+    """The own fields that rows of a scope have: each activity, each resource, or the project itself.
 
     >>> fields = (FieldDefinition("deck", "Deck"), FieldDefinition("berth", "Berth", of="project"))
     >>> [d.code for d in fields_of(fields, "activity")], [d.code for d in fields_of(fields, "project")]
@@ -286,18 +286,18 @@ def read_values(r: Reader) -> dict[str, object]:
 
 
 def field_faults(
-    definitions: tuple[FieldDefinition, ...], activities: Iterator[tuple[str, Mapping[str, object]]], project: Mapping[str, object]
+    definitions: tuple[FieldDefinition, ...], values: Mapping[str, Iterable[tuple[str, Mapping[str, object]]]]
 ) -> Iterator[Fault]:
-    """Values that are not what their field holds; `activities` gives the path and values of each, `project` those of the project."""
+    """Values that are not what their field holds; `values` gives by scope the path and the values of each row."""
     for i, d in enumerate(definitions):
         if d.kind == "choice" and not d.options:
             yield Fault(f"fields[{i}].options", sentence("registers.choice_needs_options"))
         if d.kind == "formula" and not d.formula:
             yield Fault(f"fields[{i}].formula", sentence("registers.formula_required"))
-        if d.kind == "formula" and d.scope == "project":
+        if d.kind == "formula" and d.scope != "activity":
             yield Fault(f"fields[{i}].kind", sentence("registers.formula_of_activities"))
-    yield from _value_faults(fields_of(definitions, "project"), [("project", project)])
-    yield from _value_faults(fields_of(definitions, "activity"), activities)
+    for scope, rows in values.items():
+        yield from _value_faults(fields_of(definitions, scope), rows)
 
 
 def _value_faults(definitions: tuple[FieldDefinition, ...], rows: Iterable[tuple[str, Mapping[str, object]]]) -> Iterator[Fault]:

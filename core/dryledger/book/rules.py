@@ -34,10 +34,13 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     """
     new = New(book, since)
     own: Iterable[Fault] = ()
-    if new.lists("fields", "activities", "project"):
-        own = field_faults(
-            book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields), book.project.fields
-        )
+    if new.lists("fields", "activities", "resources", "project"):
+        values = {
+            "activity": ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields),
+            "resource": ((f"resources[{i}]", x.fields) for i, x in enumerate(book.resources) if x.fields),
+            "project": [("project", book.project.fields)],
+        }
+        own = field_faults(book.fields, values)
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
     report = layout_faults(book.report_layout) if new.lists("report_layout") else ()

@@ -170,7 +170,7 @@ class Bookings:
         self.book, self.since, self.to_go = book, since, to_go
         units = [r.units for r in book.resources] + [a.units for a in book.assignments]
         units += [e.units for r in book.resources for e in r.exceptions]
-        self.scale = 10 ** max((-int(u.as_tuple().exponent) for u in units), default=0)
+        self.scale: int = 10 ** max((-int(u.as_tuple().exponent) for u in units), default=0)
         self.available = {r.code: self.parts(r.units) for r in book.resources if r.kind != "material"}
         self._own = {r.code: book.calendar_by_code[r.calendar].axis for r in book.resources}
         self._shared: dict[tuple[int, int], Shared] = {}

@@ -12,7 +12,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.words import sentence
 
-__all__ = ["Fever", "Pace", "TrailPoint", "Used", "fever_of", "used_by", "zone_of"]
+__all__ = ["BufferAt", "Fever", "Pace", "TrailPoint", "Used", "buffer_of", "fever_of", "used_by", "zone_of"]
 
 BACK = 3
 """How many pages back the pace is taken from, where there are as many."""
@@ -140,6 +140,26 @@ def fever_of(r: Results, at: Callable[[str], Results] | None = None) -> Fever | 
         )
         trail.append(_paced(here, own, promise.buffer, trail, since))
     return Fever(promise, tuple(trail))
+
+
+@dataclass(frozen=True)
+class BufferAt:
+    """How a promised project buffer stands on one page: its point, the date promised, and working minutes of the project calendar from
+    that to the forecast end (below 0 before it).
+    """
+
+    point: TrailPoint
+    promised: Instant
+    late: int
+
+
+def buffer_of(r: Results) -> BufferAt | None:
+    """How the promised project buffer stands on the page of `r` alone, as of an option on top of it; None without a promise or a page."""
+    promise = promise_at(r.book, len(r.at.periods))
+    if promise is None or not r.at.periods:
+        return None
+    point = _point(r, r.at.periods[-1].code, promise, None)
+    return BufferAt(point, promise.buffer.end, r.book.axis.between(promise.buffer.end, point.forecast_end))
 
 
 def _point(r: Results, page: str, of: Promise | FeedingPromise, since: Instant | None) -> TrailPoint:

@@ -66,7 +66,7 @@ class Draft:
         self.before, self.typed, self.by_name, self.dates = before, typed, by_name, dates or {}
         self.beside = {x.code: x for x in beside.externals}
         self.shared = {x.code: x for x in beside.shared}
-        self.kinds = beside.kinds
+        self.kinds, self.books = beside.kinds, beside.books
         self.rows: dict[str, dict[int, Row]] = {}
         self.edits: dict[tuple[str, int], Edit] = {}
         self.project = before.book.project

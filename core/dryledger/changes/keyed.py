@@ -95,6 +95,12 @@ class KeyedBook:
             found = self._key_of[list_name] = {x.record.code: key for key, x in self.rows[list_name].items()}
         return found
 
+    def code_of(self, list_name: str, name: str) -> str | None:
+        """The code of a row by its name outside; None where there is none."""
+        letter, number = _LETTER_OF[list_name], name[1:]
+        row = self.rows[list_name].get(int(number)) if name[:1] == letter and number.isdecimal() and len(number) < 19 else None
+        return None if row is None else str(row.record.code)
+
     def after(self, book: Book, rows: Mapping[str, Mapping[int, Row]], codes: Set[str]) -> "KeyedBook":
         """The book after a change of some lists; `codes` names those in which rows came, went or were renamed."""
         out = KeyedBook(book, {**self.rows, **rows})

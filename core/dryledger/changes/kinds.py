@@ -1,4 +1,4 @@
-"""The kind of a project: it decides which own fields the project and its activities have."""
+"""The kind of a project: it decides which own fields the project, its activities and its resources have."""
 
 from typing import Any
 
@@ -60,7 +60,7 @@ def _in_words(row: Doc, key: str) -> Any:
 
 def _used(draft: Draft) -> set[str]:
     """The codes of fields that hold something somewhere, or that a mark rule or a formula calls."""
-    out = {code for _, a in draft.records("activities") for code in a.fields} | set(draft.project.fields)
+    out = {code for rows in ("activities", "resources") for _, x in draft.records(rows) for code in x.fields} | set(draft.project.fields)
     for _, d in draft.records("fields"):
         out |= names_in(d.formula or "")
     for _, rule in draft.records("mark_rules"):

@@ -1,19 +1,21 @@
 """Cells of an activity that stand for rows of other lists: its links, the people on it, its direct cost, its dates."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
+from dryledger.book.plan import Resource
 from dryledger.book.reader import duration_text
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Doc, Draft
-from dryledger.entry.cells import CELLS, CellContext
+from dryledger.entry.cells import CELLS
 from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import type_instant, type_links
+from dryledger.entry.value_cells import CellContext
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["LIST_CELLS"]
+__all__ = ["LIST_CELLS", "resources_by_word"]
 
 _PERSON = re.compile(r"(?P<who>.+?)(?:\s+(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<unit>h|hours|units|%)?)?")
 
@@ -45,11 +47,18 @@ def write_links(draft: Draft, key: int, value: Any) -> None:
         draft.drop("links", gone)
 
 
+def resources_by_word(resources: Iterable[Resource]) -> dict[str, Resource]:
+    """Resources by their codes and names in small letters, as people type them; a code before the name of another."""
+    codes, names = {}, {}
+    for x in resources:
+        codes[x.code.lower()], names[x.name.lower()] = x, x
+    return codes | {name: x for name, x in names.items() if name not in codes}
+
+
 def write_people(draft: Draft, key: int, value: Any) -> None:
     """All resources on an activity, such as "FIT 2; NAV 50 %" or, of a material, "CAB 300"; without a number it is one."""
     activity = draft.record("activities", key)
-    resources = [x for _, x in draft.records("resources")]
-    known = {r.code.lower(): r for r in resources} | {r.name.lower(): r for r in resources}
+    known = resources_by_word(x for _, x in draft.records("resources"))
     there = {x.resource: k for k, x in draft.records("assignments") if x.activity == activity.code}
     seen: set[str] = set()
     for part in (p.strip() for p in re.split(r"[;\n]|,(?!\d)", str(value or ""))):

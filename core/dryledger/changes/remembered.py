@@ -29,7 +29,7 @@ def fields_in_words(cells: Doc) -> str:
     >>> fields_in_words({"begin": None, "fields.berth_no": 1})
     'start, berth no'
     """
-    return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("_", " ")) for f in cells)
+    return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("rate.", "rate ").replace("_", " ")) for f in cells)
 
 
 def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, stated: str = "") -> None:

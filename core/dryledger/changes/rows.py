@@ -14,14 +14,18 @@ from dryledger.changes.elsewhere import kept_elsewhere
 from dryledger.changes.keyed import name_of
 from dryledger.changes.outline import Parent
 from dryledger.changes.parts import LIST_CELLS
-from dryledger.entry.cells import CELLS, CellContext, own_field, required
+from dryledger.changes.shifts import follow_shifts
+from dryledger.entry.cells import CELLS, own_field
+from dryledger.entry.rate_cells import RATE_CELLS, type_rate
+from dryledger.entry.value_cells import CellContext, required
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.exchange.write import row_document
 from dryledger.words import sentence
 
 __all__ = ["context", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
 
 EMPTY = sentence("rows.cant_left_empty_take")
-OWNING = {"activities": "activity", "project": "project"}
+OWNING = {"activities": "activity", "project": "project", "resources": "resource"}
 """The lists whose rows have values in own fields, and the scope of these."""
 _RENAMED = ("activities", "wbs", "resources", "calendars", "orders", "reserves")
 Later = tuple[Callable[[Draft, int, Any], None], Any]
@@ -53,6 +57,9 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
                 own = cells.get("fields") or dict(getattr(record, "fields", {}))
                 own |= {code: own_field(draft.book, code, value, at, OWNING[list_name])}
                 cells["fields"] = {k: v for k, v in own.items() if v is not None}
+            elif list_name == "resources" and key in RATE_CELLS:
+                had = cells.get("rates") or (row_document(LISTS["resources"], record).get("rates", []) if record else [])
+                cells["rates"] = type_rate(had, key, value, at)
             elif key not in readers:
                 raise EntryRefused(key, sentence("rows.cant_written_here", value=key))
             else:
@@ -83,6 +90,8 @@ def set_cells(draft: Draft, list_name: str, key: int, given: Doc) -> None:
     record = draft.record(list_name, key)
     cells, later = read_cells(draft, list_name, record, given)
     write_cells(draft, list_name, key, cells)
+    if list_name == "calendars" and draft.typed and "week" in cells:
+        follow_shifts(draft, key, record, cells)
     if list_name == "orders":
         ordered(draft, record.lines, draft.record(list_name, key).lines)
     for write, value in later:

@@ -60,10 +60,12 @@ SHAPES: dict[str, dict[str, str]] = {
     "leave": {"row": "r"},
     "kind": {"kind": "text"},
     "replace": {"resource": "r", "by": "r"},
-    "estimate": {"as": "text"},
+    "estimate": {"as": "text", "spread_to": "text"},
     "apply": {"estimate": "e"},
+    "backward": {"rows": "a"},
+    "copy": {"from": "text", "rows": "texts", "parent": "w"},
 }
-"""For each verb and word: "text", "cells", "lines", "documents", or the letters of the rows it may name."""
+"""For each verb and word: "text", "texts", "cells", "lines", "documents", or the letters of the rows it may name."""
 MAY_LACK = ("after", "parent", "as", "type")
 
 
@@ -79,6 +81,8 @@ def check_shape(draft: Draft, verb: dict[str, Any]) -> None:
             right = isinstance(value, list) and bool(value) and all(map(_line, value))
         elif shape == "documents":
             right = isinstance(value, list) and all(isinstance(x, dict) for x in value)
+        elif shape == "texts":
+            right = isinstance(value, list) and bool(value) and all(isinstance(x, str) for x in value)
         elif shape == "text":
             right = isinstance(value, str)
         elif key == "rows":

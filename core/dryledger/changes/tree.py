@@ -10,7 +10,7 @@ from dryledger.changes.keyed import name_of
 from dryledger.changes.outline import Parent
 from dryledger.changes.parts import LIST_CELLS
 from dryledger.changes.rows import new_row, place
-from dryledger.entry.cells import required
+from dryledger.entry.value_cells import required
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.words import sentence
 

@@ -4,6 +4,8 @@ from collections.abc import Callable
 from functools import partial
 
 from dryledger.book.lists import LISTS
+from dryledger.changes.backward import do_backward
+from dryledger.changes.copying import do_copy
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.entering import do_hours, do_page, do_pay, do_post, do_state
 from dryledger.changes.estimates import do_apply, do_estimate
@@ -276,6 +278,8 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "change": partial(do_named, list_name="changes"),
     "mark": partial(do_named, list_name="mark_rules"),
     "untie": do_untie,
+    "backward": do_backward,
+    "copy": do_copy,
     "replace": do_replace,
     "element": do_element,
     "estimate": do_estimate,

@@ -1,26 +1,25 @@
 """People across projects: what several projects still ask of a resource that the organisation keeps, against what there is of it.
 
-Source: calculation contract, sections 10 and 19. *Load*: the work to go of each activity, evenly over its working time left, by bucket;
-what there is: the organisation's units over its own calendar. *Over-allocated*: the minutes of the clock in which activities of all
-projects together book more units than there are; an assignment books its units wherever its activity and the resource, each on its
-calendar in the project, work. Outside the organisation's calendar there are none. Each project is as of its own page.
+Source: calculation contract, section 19. An assignment books its units wherever its activity and the resource, each on its calendar in the
+project, work. *Load*: what is booked by bucket; what there is: the organisation's units over its own calendar, less the leave that projects
+know of. *Over-allocated*: the minutes of the clock in which activities of all projects together book more units than there are; outside
+the organisation's calendar there are none. Each project is as of its own page.
 """
 
 import itertools
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from decimal import Decimal, localcontext
+from decimal import Decimal
 
+from dryledger.book.plan import Book
 from dryledger.book.shared import SharedResource
 from dryledger.budget.booking import open_times
-from dryledger.budget.load import buckets_of, over_in, spread_over
-from dryledger.budget.money import CONTEXT
-from dryledger.budget.remaining import remaining_work
+from dryledger.budget.load import buckets_of, over_in
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.compute import Results
 
-__all__ = ["Asking", "OverShared", "SharedLoad", "asking", "load_of", "over_minutes", "over_of", "runs_of"]
+__all__ = ["Asking", "Leave", "OverShared", "SharedLoad", "asking", "leave_of", "load_of", "over_minutes", "over_of", "runs_of"]
 
 ZERO = Decimal(0)
 Who = tuple[str, str]
@@ -29,7 +28,7 @@ Who = tuple[str, str]
 
 @dataclass(frozen=True)
 class Asking:
-    """What an unfinished activity asks of a shared resource: `units` from start (or resume) to finish, `minutes` of work to go."""
+    """What an unfinished activity asks of a shared resource: `units` from start (or resume) to finish."""
 
     project: str
     resource: str
@@ -39,23 +38,38 @@ class Asking:
     start: Instant
     finish: Instant
     units: Decimal
-    minutes: Decimal
     axis: Axis
     """The activity's own."""
     own: Axis
     """That of the resource in the project."""
 
 
+@dataclass(frozen=True)
+class Leave:
+    """A time for which a project knows a shared resource to have fewer units than usual by so many; below 0 more."""
+
+    resource: str
+    """The organisation's code of it."""
+    since: Instant
+    until: Instant
+    fewer: Decimal
+
+
 @dataclass
 class SharedLoad:
-    """The load of a resource over all projects: by bucket the minutes there are, and those that each activity asks for."""
+    """The load of a resource over all projects: by bucket the unit-minutes there are, and those that each activity books."""
 
     ends: list[Instant]
     there: list[Decimal] = field(default_factory=list)
     asked: list[dict[Who, Decimal]] = field(default_factory=list)
     """For each bucket by project and activity."""
-    over: list[int] = field(default_factory=list)
-    """The buckets in some minute of which more is booked than there is."""
+    short: list[Decimal] = field(default_factory=list)
+    """By bucket what is booked beyond what there is in some minute."""
+
+    @property
+    def over(self) -> list[int]:
+        """The buckets in some minute of which more is booked than there is."""
+        return [i for i, minutes in enumerate(self.short) if minutes]
 
     @property
     def sums(self) -> list[Decimal]:
@@ -130,49 +144,79 @@ def asking(r: Results) -> list[Asking]:
         if row.state == "complete" or not mine:
             continue
         start = row.resume if row.resume is not None else row.start
-        to_go = remaining_work(r.at, a, r.progress[a.code])
         for x in mine:
             resource = shared[x.resource]
             own = book.calendar_by_code[resource.calendar].axis
-            minutes = to_go.get(x.resource, ZERO)
             kept = str(resource.shared)
-            out.append(Asking(book.project.code, kept, a.code, a.name, start, row.finish, x.units, minutes, book.axes[a.code], own))
+            out.append(Asking(book.project.code, kept, a.code, a.name, start, row.finish, x.units, book.axes[a.code], own))
     return out
 
 
-def load_of(kept: SharedResource, asked: Sequence[Asking], bucket: str = "week") -> SharedLoad:
-    """The load of a resource by bucket (day, week, month), from the earliest work to go on. Raises TooManyPoints.
+def leave_of(book: Book) -> list[Leave]:
+    """The leave and other units that a project knows of the resources it shares."""
+    return [Leave(x.shared, e.since, e.until, x.units - e.units) for x in book.resources if x.shared is not None for e in x.exceptions]
+
+
+def available_of(kept: SharedResource, leave: Iterable[Leave]) -> list[tuple[Instant, Instant, Decimal]]:
+    """The times in which there are other units than usual, and how many; where projects differ, as the one says that lacks the most.
+
+    >>> from dryledger.calendar.calendar import Calendar
+    >>> five = SharedResource("ELE", "Electrician", Calendar("five", "Five", (((480, 960),),) * 7), units=Decimal(3))
+    >>> away = [Leave("ELE", 0, 1440, Decimal(1)), Leave("ELE", 720, 2880, Decimal(2))]
+    >>> [(a, b, int(units)) for a, b, units in available_of(five, away)]
+    [(0, 720, 2), (720, 2880, 1)]
+    """
+    rows = list(leave)
+    out: list[tuple[Instant, Instant, Decimal]] = []
+    for a, b in itertools.pairwise(sorted({t for x in rows for t in (x.since, x.until)})):
+        fewer = [x.fewer for x in rows if x.since <= a and b <= x.until]
+        if not fewer:
+            continue
+        units = max(kept.units - max(fewer), ZERO)
+        if out and out[-1][1:] == (a, units):
+            a = out.pop()[0]
+        out.append((a, b, units))
+    return out
+
+
+def load_of(kept: SharedResource, asked: Sequence[Asking], bucket: str = "week", leave: Sequence[Leave] = ()) -> SharedLoad:
+    """The load of a resource by bucket (day, week, month), from the first minute that is booked on. Raises TooManyPoints.
 
     >>> from dryledger.calendar.calendar import Calendar
     >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 5 + ((),) * 2)
-    >>> rows = [Asking(p, "ELE", "A1", "Wire", 480, 960, Decimal(1), Decimal(480), five.axis, five.axis) for p in ("PIER", "DOCK")]
+    >>> rows = [Asking(p, "ELE", "A1", "Wire", 480, 960, Decimal(1), five.axis, five.axis) for p in ("PIER", "DOCK")]
     >>> found = load_of(SharedResource("ELE", "Electrician", five), rows, "day")
     >>> found.sums, found.there, found.over
     ([Decimal('960')], [Decimal('480')], [0])
     """
-    work = [x for x in asked if x.minutes]
-    if not work:
+    spans = [(x, span) for x in asked for span in _booked(x)]
+    if not spans:
         return SharedLoad([])
-    starts, ends = buckets_of(bucket, min(x.start for x in work), max(x.finish for x in work))
+    starts, ends = buckets_of(bucket, min(a for _, (a, _) in spans), max(b for _, (_, b) in spans))
     out = SharedLoad(ends, asked=[{} for _ in ends])
-    with localcontext(CONTEXT):
-        for x in work:
-            who = (x.project, x.activity)
-            for i, part in spread_over(x.axis, (x.start, x.finish), x.minutes, starts, ends):
-                out.asked[i][who] = out.asked[i].get(who, ZERO) + part
-        axis = kept.calendar.axis
-        out.over = over_in(starts, ends, ((x.start, x.end) for x in over_of(kept, asked)))
-        out.there = [kept.units * axis.between(a, b) for a, b in zip(starts, ends, strict=True)]
+    for x, (a, b) in spans:
+        who = (x.project, x.activity)
+        for i in over_in(starts, ends, [(a, b)]):
+            part = x.units * (min(b, ends[i]) - max(a, starts[i]))
+            out.asked[i][who] = out.asked[i].get(who, ZERO) + part
+    axis, other = kept.calendar.axis, available_of(kept, leave)
+    out.short = [ZERO] * len(ends)
+    for y in over_of(kept, asked, leave):
+        for i in over_in(starts, ends, [(y.start, y.end)]):
+            out.short[i] += (y.required - y.available) * (min(y.end, ends[i]) - max(y.start, starts[i]))
+    for low, high in zip(starts, ends, strict=True):
+        changes = ((units - kept.units) * axis.between(max(a, low), min(b, high)) for a, b, units in other if a < high and b > low)
+        out.there.append(kept.units * axis.between(low, high) + sum(changes, ZERO))
     return out
 
 
-def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
+def over_of(kept: SharedResource, asked: Iterable[Asking], leave: Iterable[Leave] = ()) -> list[OverShared]:
     """Where activities of all projects book more of a resource than there is, by time.
 
     >>> from dryledger.calendar.calendar import Calendar
     >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 5 + ((),) * 2)
     >>> spans = (("PIER", 480, 960), ("DOCK", 720, 2400))
-    >>> rows = [Asking(p, "ELE", "A1", "Wire", a, b, Decimal(1), Decimal(0), five.axis, five.axis) for p, a, b in spans]
+    >>> rows = [Asking(p, "ELE", "A1", "Wire", a, b, Decimal(1), five.axis, five.axis) for p, a, b in spans]
     >>> [(x.start, x.end, int(x.required), x.who) for x in over_of(SharedResource("ELE", "Electrician", five), rows)]
     [(720, 960, 2, (('PIER', 'A1'), ('DOCK', 'A1')))]
     """
@@ -184,13 +228,18 @@ def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
                 turns.setdefault(t, []).append(n)
     if not turns:
         return []
-    for span in open_times(kept.calendar.axis, min(turns), max(turns)):
+    first, last, other = min(turns), max(turns), available_of(kept, leave)
+    for span in open_times(kept.calendar.axis, first, last) + [
+        (max(a, first), min(b, last)) for a, b, _ in other if a < last and b > first
+    ]:
         for t in span:
             turns.setdefault(t, [])
-    return runs_of(_over(kept, rows, turns), apart=False)
+    return runs_of(_over(kept, rows, turns, other), apart=False)
 
 
-def _over(kept: SharedResource, rows: list[Asking], turns: dict[Instant, list[int]]) -> Iterator[OverShared]:
+def _over(
+    kept: SharedResource, rows: list[Asking], turns: dict[Instant, list[int]], other: list[tuple[Instant, Instant, Decimal]]
+) -> Iterator[OverShared]:
     """The times between two turns in which too much is booked; at each turn stand the rows that begin or cease to book."""
     there, who, required, axis = list[int](), list[Who](), ZERO, kept.calendar.axis
     for t, end in itertools.pairwise(sorted(turns)):
@@ -203,7 +252,10 @@ def _over(kept: SharedResource, rows: list[Asking], turns: dict[Instant, list[in
                 there.insert(i, n)
                 who.insert(i, (rows[n].project, rows[n].activity))
                 required += rows[n].units
-        available = kept.units if axis.pos(t) < axis.pos(end) else ZERO
+        while other and other[0][1] <= t:
+            other = other[1:]
+        units = other[0][2] if other and other[0][0] <= t else kept.units
+        available = units if axis.pos(t) < axis.pos(end) else ZERO
         if required > available:
             yield OverShared(t, end, required, available, tuple(who), (required - available) * (end - t))
 

@@ -72,12 +72,21 @@ def with_levelled_dates(book: Book, dates: dict[str, Instant]) -> Book:
     return changed(book, activities=rows)
 
 
-def level(r: Results, mode: str = "beyond_float", ties: Ties | None = None) -> Levelled:
-    """Level the plan of a page, within float or beyond it. Earlier levelled dates are dropped first; ties in force bind, or those given."""
-    bare = with_levelled_dates(r.book, {})
-    run = _Levelling(r, bare, mode == "within_float", ties)
+def level(r: Results, mode: str = "beyond_float", ties: Ties | None = None, only: str | None = None) -> Levelled:
+    """Level the plan of a page, within float or beyond it. Earlier levelled dates are dropped first; ties in force bind, or those given.
+
+    `only` one resource: nothing else is looked at, and work that does not ask for it keeps the levelled dates that it has.
+    """
+    on = (
+        None
+        if only is None
+        else {a.code for a in r.book.activities if any(x.resource == only for x in r.book.assignments_of.get(a.code, ()))}
+    )
+    kept = {} if on is None else {a.code: a.levelled for a in r.book.activities if a.levelled is not None and a.code not in on}
+    bare = with_levelled_dates(r.book, kept)
+    run = _Levelling(r, bare, mode == "within_float", ties, only)
     run.run()
-    dates = {code: run.dates[code] for code in run.codes if code in run.dates}
+    dates = kept | {code: run.dates[code] for code in run.codes if code in run.dates}
     book = with_levelled_dates(r.book, dates)
     plan = schedule(replace(r.at, book=book), r.progress, r.treatment, ties=ties)
     return Levelled(mode, book, r.schedule, plan, dates, run.waits_for, run.held_by, run.led_by, r.at.to_go)
@@ -86,8 +95,8 @@ def level(r: Results, mode: str = "beyond_float", ties: Ties | None = None) -> L
 class _Levelling:
     """One run: rows of activities by index, filled in as each gets its place."""
 
-    def __init__(self, r: Results, bare: Book, within: bool, ties: Ties | None) -> None:
-        self.book, self.within = bare, within
+    def __init__(self, r: Results, bare: Book, within: bool, ties: Ties | None, only: str | None) -> None:
+        self.book, self.within, self.only = bare, within, only
         free = changed(bare, project=replace(bare.project, imposed_finish=None))
         self.base = schedule(replace(r.at, book=free), r.progress, r.treatment, ties=ties)
         self.axes, self.net, self.work, self.rows = uncompiled_arrays(replace(r.at, book=bare), r.progress, ties)
@@ -145,11 +154,14 @@ class _Levelling:
     def _put(self, i: int) -> None:
         passes.place(self.axes, self.net, self.work, self.rows, i, self.start, self.status, self.treatment)
 
+    def _asked(self, code: str) -> list[tuple[str, int]]:
+        return [x for x in self.bookings.asked(code) if self.only is None or x[0] == self.only]
+
     def _place(self, i: int) -> None:
         """Give an activity the earliest place at which what it asks for is there."""
         code, d, axis = self.codes[i], self.work.length[i], self.book.axes[self.codes[i]]
         self._put(i)
-        asked = self.bookings.asked(code) if d else []
+        asked = self._asked(code) if d else []
         if not asked:
             return
         late = self.work.constraint[i] == passes.AS_LATE and self.work.state[i] == passes.NEW
@@ -273,7 +285,7 @@ class _Levelling:
     def _book(self, i: int) -> None:
         code = self.codes[i]
         start, finish = self.rows.early_start[i], self.rows.finish[i]
-        for resource, units in self.bookings.asked(code):
+        for resource, units in self._asked(code):
             profile, booked = self.profiles.setdefault(resource, Profile()), self.booked.setdefault(resource, [])
             for x, y in self.bookings.shared(code, resource).ranges(start, finish):
                 profile.add(x, y, units)

@@ -10,6 +10,7 @@ from decimal import Decimal
 
 from dryledger.book.durations import planned_duration
 from dryledger.book.plan import Statement
+from dryledger.book.value_method import ValueMethod
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, instant_text, latest_allowed, read_number
@@ -19,9 +20,12 @@ from dryledger.posting.assumed import assume_finish, assume_start, begin_stateme
 from dryledger.words import sentence
 
 __all__ = [
+    "OF_METHOD",
     "Checked",
+    "cells_of_method",
     "check_entry",
     "describe",
+    "method_of",
     "milestones_of",
     "needs_entry",
     "plan_statement",
@@ -120,10 +124,24 @@ def _day_off(r: Results, code: str, t: Instant) -> bool:
     return r.book.axes[code].between(begin, begin + DAY) == 0
 
 
+OF_METHOD = {"percent": ("percent", "duration", "hours"), "units_done": ("units",), "milestones_reached": ("milestones",)}
+"""The cells of a statement that belong to some EV methods only."""
+
+
+def method_of(r: Results, code: str) -> ValueMethod:
+    """The method that an activity earns by: the baseline's, else the plan's."""
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    return base.value_method if base is not None else r.book.activity_by_code[code].value_method
+
+
+def cells_of_method(r: Results, code: str) -> list[str]:
+    """Which of the cells of `OF_METHOD` the method of an activity uses."""
+    return [cell for cell, methods in OF_METHOD.items() if method_of(r, code).type in methods]
+
+
 def milestones_of(r: Results, code: str) -> list[str]:
     """The weighted milestones of an activity in their order, by the method that it earns by: the baseline's, else the plan's."""
-    base = r.baseline.by_code.get(code) if r.baseline else None
-    method = base.value_method if base is not None else r.book.activity_by_code[code].value_method
+    method = method_of(r, code)
     return [w.name for w in method.weights] if method.type == "milestones" else []
 
 
@@ -199,8 +217,7 @@ def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
 
 def _measured(r: Results, s: Statement, done: Decimal) -> Statement:
     """A statement with the units and the weighted milestones that are due where a share of the work is done."""
-    base = r.baseline.by_code.get(s.activity) if r.baseline else None
-    method = base.value_method if base is not None else r.book.activity_by_code[s.activity].value_method
+    method = method_of(r, s.activity)
     if method.type == "units":
         units = max(s.units_done or Decimal(0), (method.planned * done).quantize(Decimal("0.01"))).normalize()
         return replace(s, units_done=Decimal(f"{units:f}"))

@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 import openpyxl
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
@@ -235,7 +236,7 @@ class Asking(AskingTest):
 
     def test_sheets_come_in_by_the_inbox(self) -> None:
         self.ask("Joss Amberley")
-        folder = self.settings_data() / "inbox"
+        folder = settings.INBOX
         folder.mkdir(exist_ok=True)
         (folder / "a.xlsx").write_bytes(self.sheet("Joss Amberley", lambda page, heads, lines: page.cell(lines[0], heads["Days left"], 2)))
         (folder / "b.xlsx").write_bytes(b"PK nothing")
@@ -244,11 +245,6 @@ class Asking(AskingTest):
         self.assertIn("1 answers", lines[0])
         self.assertTrue((folder / "read" / "a.xlsx").exists() and (folder / "refused" / "b.xlsx.txt").exists())
         self.assertEqual((len(self.tray()["tray"]), read_inbox(folder)), (1, []))
-
-    def settings_data(self) -> Any:
-        from django.conf import settings
-
-        return settings.DATA
 
     def test_the_look_ahead_in_its_groups_as_workbook_and_paper(self) -> None:
         for by, group in (("person", "Ruan Teale"), ("resource", ""), ("element", "")):

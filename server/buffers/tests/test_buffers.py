@@ -32,7 +32,7 @@ class Buoys(LedgerTest):
     def test_the_point_drifts_from_fine_into_watch(self) -> None:
         fever = self.call("get", f"{AT}/P06/buffers")["fever"]
         self.assertEqual([(p["page"], p["use"], p["zone"]) for p in fever["trail"]],
-                         [("P01", 0.0, "fine"), ("P02", 0.0, "fine"), ("P03", 0.0, "fine"), ("P04", 20.3, "fine"),
+                         [("P01", 3.2, "fine"), ("P02", 10.1, "fine"), ("P03", 20.3, "fine"), ("P04", 30.4, "fine"),
                           ("P05", 30.4, "fine"), ("P06", 40.5, "watch")])  # fmt: skip
         self.assertEqual((fever["code"], fever["approved_by"], fever["date"]), ("K1", "Lorcan Astley", "2027-04-14T15:00"))
         worst = max(fever["used"], key=lambda u: u["used_days"])
@@ -41,7 +41,25 @@ class Buoys(LedgerTest):
             ("B210", "P06", "Two bodies pitted deeper than surveyed, more weld than planned."),
         )
         self.assertEqual([f["code"] for f in fever["first"]], ["B220", "B240"])
-        self.assertGreater(fever["trend"]["days"], 0)
+        self.assertEqual(fever["trend"]["days"], -1.51)  # at this pace a day and a half of the buffer is left at the end
+
+    def test_hand_overs_are_named_and_untied_and_options_say_what_they_do_to_the_buffer(self) -> None:
+        found = self.call("get", f"{AT}/now/buffers")
+        held = [h for h in found["hand_overs"] if h["state"] in ("waits", "binds")]
+        self.assertTrue(held)
+        one = held[0]
+        body = {"revision": self.revision(), "giver": one["source"], "taker": one["target"], "resource": one["resource"]}
+        self.call("post", f"{AT}/now/buffers/untie", body)
+        again = self.call("get", f"{AT}/now/buffers")["hand_overs"]
+        ends = ("source", "target", "resource")
+        self.assertEqual([h["state"] for h in again if [h[k] for k in ends] == [one[k] for k in ends]], ["untied"])
+        self.call("post", f"{AT}/now/buffers/untie", body | {"revision": self.revision()}, 409)
+        self.sign_in("maud")
+        self.call("post", f"{AT}/now/buffers/untie", body, 403)
+        self.sign_in("ines")
+        point = self.call("get", f"{AT}/now/buffers")["fever"]["trail"][-1]
+        present = self.call("get", "projects/BUOYS/options")["present"]["buffer"]
+        self.assertEqual([present[k] for k in ("use", "zone", "forecast_end")], [point[k] for k in ("use", "zone", "forecast_end")])
 
     def test_an_earlier_page_shows_what_was_known_then(self) -> None:
         third = self.call("get", f"{AT}/P03/buffers")

@@ -124,8 +124,9 @@ class OutsideContext(DeskTest):
 
     def test_views_are_ones_own(self) -> None:
         look = {"name": "Act", "filters": {"mark_word": "Act"}, "group": "client", "order": "vac"}
-        self.assertEqual(self.call("put", "desk/views", look)["views"], [look])
-        self.assertEqual(self.call("put", "desk/views", look | {"group": ""})["views"], [look | {"group": ""}])
+        own = look | {"shared": False, "by": ""}
+        self.assertEqual(self.call("put", "desk/views", look)["views"], [own])
+        self.assertEqual(self.call("put", "desk/views", look | {"group": ""})["views"], [own | {"group": ""}])
         many = json.dumps([{"key": "client", "text": f"not client {n}"} for n in range(20)])
         self.assertEqual(self.call("put", "desk/views", look | {"filters": {"where": many}})["views"][0]["filters"], {"where": many})
         self.sign_in("maud")

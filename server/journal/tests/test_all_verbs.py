@@ -26,6 +26,7 @@ from server.tests.base import LedgerTest
 Doc = dict[str, Any]
 BOOKS = int(os.environ.get("DRY_BOOKS", "30"))
 BESIDE = {"draw", "leave", "kind", "outline", "chain", "element", "indent", "outdent", "place", "replace", "estimate", "apply"}
+BESIDE |= {"backward", "copy"}
 """Verbs of the plan sheet, or of what the organisation keeps: these have tests of their own."""
 LASTING = {"close", "open", "take_back"}
 """Verbs of which no step is undone."""

@@ -262,7 +262,7 @@ class Writing(Plans):
         for n, evil in enumerate(("'\\ud83d'", "1e999", "10**999999", "'%199999999d' % 1", "round(1, 10**99999)", "9**99*1e9")):
             fields = {"code": f"e{n}", "name": f"E{n}", "kind": "formula", "formula": evil, "in_reports": "yes"}
             book = json.loads(self.book()) | {"fields": [fields]}
-            for a in book["activities"]:
+            for a in (*book["activities"], *book["resources"]):
                 a.pop("fields", None)
             for key in ("fields", "kind"):
                 book["project"].pop(key, None)

@@ -2,17 +2,12 @@
 
 import io
 import json
-import socket
 import subprocess
-import tempfile
 from datetime import date
 from html import escape
-from pathlib import Path
 from typing import Any
 
 import openpyxl
-from aiosmtpd.controller import Controller
-from django.test import override_settings
 
 from dryledger.book.report_layout import SECTIONS
 from server.book.models import Page, Project
@@ -20,7 +15,8 @@ from server.book.verify import verify
 from server.plan.tests.test_changes import Plans
 from server.report.models import Delivery, Edition
 from server.tests.base import LedgerTest
-from stand_ins.outbox import Kept, attachments, listing, taking
+from server.tests.outbox import WithOutbox
+from stand_ins.outbox import attachments, listing
 
 REPORT = "projects/FERRY/pages/now/report"
 
@@ -324,27 +320,7 @@ class Adding(ReportTest):
         self.assertEqual(verify(Project.objects.get()).wrong, [])
 
 
-class Sending(ReportTest):
-    def setUp(self) -> None:
-        super().setUp()
-        self.folder = tempfile.TemporaryDirectory()
-        self.addCleanup(self.folder.cleanup)
-        self.kept = Kept(Path(self.folder.name))
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        self.outbox: Controller | None = taking(self.kept, port)
-        self.outbox.start()
-        self.addCleanup(self.stop)
-        settings = override_settings(OUTBOX_PORT=port)
-        settings.enable()
-        self.addCleanup(settings.disable)
-
-    def stop(self) -> None:
-        if self.outbox is not None:
-            self.outbox.stop()
-        self.outbox = None
-
+class Sending(WithOutbox, ReportTest):
     def people(self) -> list[int]:
         for name, email in (("Isla Corrance\nBcc: all", "isla@tarnquay.example"), ("Ben Orrow", "gone.orrow@tarnquay.example")):
             found = self.call("post", "projects/FERRY/distribution", {"name": name, "email": email})

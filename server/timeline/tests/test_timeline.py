@@ -9,6 +9,8 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.timeline.progress_line import page_dates, progress_lines
 from server.book.documents import book_document
+from server.book.loading import load_document
+from server.book.tests.test_crossing import project
 from server.tests.base import LedgerTest
 from server.timeline import paper
 
@@ -22,10 +24,60 @@ class Bars(LedgerTest):
         bars = {b["code"]: b for b in self.call("get", "projects/FERRY/pages/now/timeline")["bars"]}
         self.assertTrue(bars["A360"]["driving"])
         self.assertEqual(bars["A360"]["late_days"], 8.0)
-        self.assertEqual(bars["A230"]["pauses"], [["2027-02-09T00:00", "2027-02-12T00:00"]])
+        self.assertEqual(bars["A230"]["pauses"], [["2027-02-09T00:00", "2027-02-12T00:00", "Dock gate under repair"]])
         self.assertEqual((bars["A365"]["kind"], bars["A660"]["kind"]), ("milestone", "milestone"))
         self.assertLess(bars["A660"]["start"], bars["A660"]["finish"], "a milestone somebody gave a duration")
         self.assertEqual(bars["A320"]["worked_to"] <= self.call("get", "projects/FERRY/pages/now/balance")["status"], True)
+
+
+class Elsewhere(LedgerTest):
+    """What another project does, in a row of its own, also on paper."""
+
+    def test_a_row_for_what_is_waited_for(self) -> None:
+        for doc in (project("ONE"), project("TWO", "ONE/O2")):
+            load_document(doc)
+        page = "projects/TWO/pages/now"
+        t = self.call("get", f"{page}/timeline")
+        (far,), bars = t["externals"], {b["code"]: b for b in t["bars"]}
+        self.assertEqual((far["code"], far["name"]), ("ONE/O2", "ONE 2"))
+        self.assertEqual(bars["T1"]["outside"], [{"code": "ONE/O2", "at": far["finish"], "drives": True}])
+        self.assertEqual(bars["T2"]["outside"], [])
+        rows = [{"kind": "outside", "code": "ONE/O2", "of": "T1"}, {"kind": "activity", "code": "T1"}]
+        url = f"/api/{page}/timeline/print"
+        made = self.client.post(url, json.dumps({"form": "svg", "rows": rows}), content_type="application/json")
+        self.assertEqual((made.status_code, b"ONE/O2" in made.content), (200, True))
+        rows[0]["of"] = "T2"
+        made = self.client.post(url, json.dumps({"form": "svg", "rows": rows}), content_type="application/json")
+        self.assertEqual(made.status_code, 404, "T2 waits for nobody elsewhere")
+
+
+class Dragged(LedgerTest):
+    """Bars as they are posted."""
+
+    pages = 4
+
+    def tried(self, activity: str, part: str, to: str, status: int = 200) -> Any:
+        return self.call("post", "projects/FERRY/pages/now/posting/bars", {"activity": activity, "part": part, "to": to}, status)
+
+    def test_what_is_told_is_what_its_cells_do(self) -> None:
+        before, revision = self.call("get", "projects/FERRY/pages/now/timeline"), self.revision()
+        bar = next(b for b in before["bars"] if b["done_to"] and b["kind"] != "milestone")
+        told = self.tried(bar["code"], "finish", "2027-02-26")
+        self.assertEqual(list(told["cells"]), ["remaining"])
+        self.assertEqual(self.call("get", "projects/FERRY/pages/now/timeline"), before, "nothing was written")
+        done = self.post_entry(bar["code"], revision=revision, **told["cells"])
+        self.assertEqual(done["moved"], told["tried"]["moved"])
+        now = next(b for b in self.call("get", "projects/FERRY/pages/now/timeline")["bars"] if b["code"] == bar["code"])
+        self.assertEqual(now["finish"][:10], "2027-02-26")
+
+    def test_who_may_not_and_what_is_refused(self) -> None:
+        waiting = next(b["code"] for b in self.call("get", "projects/FERRY/pages/now/timeline")["bars"] if b["state"] == "not_started")
+        self.assertEqual(self.tried(waiting, "worked", "2027-02-26", 422)["field"], "to")
+        self.tried("A999", "start", "2027-02-26", 404)
+        self.tried(waiting, "middle", "2027-02-26", 400)
+        self.call("post", "projects/FERRY/pages/P01/posting/bars", {"activity": waiting, "part": "start", "to": "2027-01-05"}, 409)
+        self.sign_in("maud")
+        self.tried(waiting, "start", "2027-02-26", 403)
 
 
 class Lines(LedgerTest):
@@ -45,7 +97,8 @@ class Lines(LedgerTest):
         self.assertEqual(
             [x["date"][:10] for x in self.lines("?at=dates&dates=22 jan, 2027-01-12T12:00")["lines"]], ["2027-01-12", "2027-01-22"]
         )
-        self.assertEqual([x["date"][:10] for x in self.lines("?at=week&dates=15 jan")["lines"]], ["2027-01-15", "2027-01-22", "2027-01-29"])
+        weeks = self.lines("?at=dates&dates=every week from 15 jan")["lines"]
+        self.assertEqual([x["date"][:10] for x in weeks], ["2027-01-15", "2027-01-22", "2027-01-29"])
 
     def test_what_is_refused(self) -> None:
         for query, field in (("?at=never", "at"), ("?against=hope", "against"), ("?most=0", "most"), ("?most=9999", "most")):

@@ -166,6 +166,29 @@ class Selections(LedgerTest):
         self.call("post", "projects/FERRY/pages/now/selection", {})
 
 
+class OfAValue(LedgerTest):
+    """Curves by the value of an own field, and a selection by kind of cost."""
+
+    pages = 4
+    at = "projects/FERRY/pages/now"
+
+    def test_the_curve_of_a_value_is_that_of_its_activities(self) -> None:
+        fields = {f["code"]: f["values"] for f in self.call("get", f"{self.at}/value")["fields"]}
+        self.assertIn("Hull", fields["deck"])
+        book = self.call("get", "projects/FERRY/export/book.json")
+        codes = [a["code"] for a in book["activities"] if a.get("fields", {}).get("deck") == "Hull"]
+        whole = self.call("post", f"{self.at}/selection", {"activities": codes, "split": True})
+        self.assertEqual(self.call("get", f"{self.at}/curve?field=deck&value=Hull"), whole["curve"])
+        kinds = {k["name"]: k for k in whole["kinds"]}
+        self.assertEqual(kinds["All"]["budget"], whole["curve"]["bac"])
+        self.assertEqual(self.call("post", f"{self.at}/selection", {"activities": codes})["kinds"], [], "only where it is asked for")
+        nobody = self.call("get", f"{self.at}/curve?field=deck&value=Moon")
+        self.assertEqual((nobody["bac"], nobody["points"]), ("0.00", []))
+
+    def test_what_is_no_field_is_refused_by_its_name(self) -> None:
+        self.assertIn("keel", self.call("get", f"{self.at}/curve?field=keel&value=x", status=404)["detail"])
+
+
 class AgainstTheFirst(LedgerTest):
     def test_the_margin_says_both_differences(self) -> None:
         load_document(parse_json((settings.ROOT / "demo" / "winch.json").read_text()))

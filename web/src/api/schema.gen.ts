@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The sums of groups of projects; what does not count is in none. */
+        post: operations["desk_sums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/views": {
         parameters: {
             query?: never;
@@ -406,6 +423,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/baselines/{baseline}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a baseline away that nothing refers to. */
+        post: operations["drop_baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/baselines/{baseline}/back": {
         parameters: {
             query?: never;
@@ -423,6 +457,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/baselines/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask for a baseline. */
+        post: operations["ask_for_baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/baselines/asked/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a baseline that is asked for, or send it back; one's own is withdrawn. */
+        post: operations["answer_asked_baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/baselines/differences": {
         parameters: {
             query?: never;
@@ -434,6 +502,40 @@ export interface paths {
         get: operations["differences"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/baselines/of-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A file as a baseline of a project that is there. */
+        post: operations["baseline_of_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/baselines/of-project": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The plan of another project as a baseline of this one. */
+        post: operations["baseline_of_project"];
         delete?: never;
         options?: never;
         head?: never;
@@ -468,6 +570,23 @@ export interface paths {
         put?: never;
         /** @description Approving or refusing a change. */
         post: operations["decide_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Delete a project in which nothing is dry. */
+        post: operations["delete_project"];
         delete?: never;
         options?: never;
         head?: never;
@@ -725,6 +844,40 @@ export interface paths {
         };
         /** @description The loads of the resources. */
         get: operations["loads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/loads/{row}/assigned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The activities that a resource is on. */
+        get: operations["assigned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/loads/{row}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The ways to put an over-allocation right. */
+        get: operations["remedies"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1198,6 +1351,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/buffers/untie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a hand-over of the promise away, from the open page on. */
+        post: operations["untie"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/checks": {
         parameters: {
             query?: never;
@@ -1482,6 +1652,23 @@ export interface paths {
         get: operations["posting_sheet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/posting/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Dragging a bar of the timeline: what it would say and do. Nothing is written. */
+        post: operations["try_bar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2076,6 +2263,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Put a project into a group. */
+        put: operations["put_at"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/plan": {
         parameters: {
             query?: never;
@@ -2144,6 +2348,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/plan/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Who there is for some activities, what of each is free in their time, and whether it is too much. Nothing is kept of it. */
+        post: operations["offered_resources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/plan/rows/{row}": {
         parameters: {
             query?: never;
@@ -2189,6 +2410,23 @@ export interface paths {
         put?: never;
         /** @description Do the step that was undone last again. */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a what-if copy real, retire a project, or bring it back. */
+        post: operations["stand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2477,6 +2715,13 @@ export interface components {
             eac: string | null;
             to_go: number;
         };
+        /** @description Whether a baseline that is asked for is taken; else why not. */
+        AnswerBaselineForm: {
+            revision: number;
+            take: boolean;
+            /** @default  */
+            text: string;
+        };
         /**
          * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
          *     an empty page makes it good for ever.
@@ -2511,6 +2756,13 @@ export interface components {
         };
         /** @enum {string} */
         ApplyVerbDoEnum: "apply";
+        /** @description A baseline; `rows` narrows it to chosen activities and elements, `changes` are the approved ones that it builds in. */
+        AskBaselineForm: {
+            name: string;
+            reason: string;
+            rows?: string[] | null;
+            changes?: string[];
+        };
         /** @description What readers are asked; empty: nothing any more. */
         AskForm: {
             text: string;
@@ -2519,6 +2771,19 @@ export interface components {
             by: string;
             at: string;
             text: string;
+        };
+        AskedBaseline: {
+            id: number;
+            by: string;
+            at: string;
+            name: string;
+            reason: string;
+            rows: string[] | null;
+            changes: string[];
+            state: string;
+            answer: string;
+            mine: boolean;
+            moved_on: boolean;
         };
         AskedOut: {
             project: string;
@@ -2556,6 +2821,22 @@ export interface components {
         };
         /** @enum {string} */
         AssignVerbDoEnum: "assign";
+        AssignedList: {
+            revision: number;
+            activities: components["schemas"]["AssignedOut"][];
+        };
+        AssignedOut: {
+            row: string;
+            code: string;
+            name: string;
+            state: string;
+            start: string;
+            finish: string;
+            /** Format: double */
+            units: number;
+            /** Format: double */
+            hours: number;
+        };
         AssignmentOut: {
             id: string;
             resource: string;
@@ -2588,6 +2869,16 @@ export interface components {
             code: string;
             name: string;
         };
+        BackwardVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "backward";
+            rows?: string[];
+        };
+        /** @enum {string} */
+        BackwardVerbDoEnum: "backward";
         BalanceOut: {
             status: string;
             baseline: string | null;
@@ -2639,7 +2930,36 @@ export interface components {
                 [key: string]: string[];
             };
             buffer?: string[] | null;
-            outside?: string[][];
+            outside?: components["schemas"]["Wait"][];
+            id?: string;
+            done_to?: string | null;
+        };
+        /** @description A part of an activity's bar, and the date or instant that it is dragged to. */
+        BarForm: {
+            activity: string;
+            part: components["schemas"]["PartEnum"];
+            to: string;
+        };
+        BarTried: {
+            cells: {
+                [key: string]: string;
+            };
+            filled: string[];
+            tried: components["schemas"]["TriedOut"];
+        };
+        /** @description A plan in a file that becomes a baseline; without `apply` only what it would give is told, row by row. */
+        BaselineFileForm: {
+            /** Format: uri */
+            file: string;
+            /** @default  */
+            code: string;
+            /** @default false */
+            apply: boolean;
+            revision?: number | null;
+            /** @default  */
+            name: string;
+            /** @default  */
+            reason: string;
         };
         BaselineOut: {
             code: string;
@@ -2726,6 +3046,15 @@ export interface components {
             /** Format: double */
             room_days: number;
         };
+        BufferStanding: {
+            /** Format: double */
+            use: number | null;
+            zone: string;
+            forecast_end: string;
+            promised: string;
+            /** Format: double */
+            late_days: number;
+        };
         BuffersOut: {
             revision: number;
             page: string;
@@ -2739,6 +3068,7 @@ export interface components {
             open: number;
             chain: components["schemas"]["ChainOut"];
             fever: components["schemas"]["FeverOut"] | null;
+            hand_overs: components["schemas"]["HandOverOut"][];
             earlier?: string[][];
         };
         /** @description A calendar: shifts by the day of the week, special days, and who uses it. */
@@ -2873,6 +3203,28 @@ export interface components {
             act_from?: string;
             act_to?: string;
         };
+        ChoiceOfResource: {
+            id: string;
+            code: string;
+            name: string;
+            kind: string;
+            role: boolean;
+            skills: string[];
+            supplier: string;
+            /** Format: double */
+            units: number;
+            /** Format: double */
+            free_hours: number;
+            /** Format: double */
+            booked_hours: number;
+            /** Format: double */
+            over_hours: number;
+            on: number;
+        };
+        ChoiceOfResources: {
+            revision: number;
+            resources: components["schemas"]["ChoiceOfResource"][];
+        };
         /** @description Which baseline is measured against, and which are drawn. */
         ChooseForm: {
             revision: number;
@@ -2907,6 +3259,18 @@ export interface components {
             key: string;
             text: string;
         };
+        CopyVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy";
+            from: string;
+            rows: string[];
+            parent?: string | null;
+        };
+        /** @enum {string} */
+        CopyVerbDoEnum: "copy";
         CorrectionEffect: {
             effect: components["schemas"]["Effect"];
             corrections: components["schemas"]["CorrectionsOut"];
@@ -3096,6 +3460,10 @@ export interface components {
             revision: number;
             approve: boolean;
         };
+        /** @description The code of the project, typed once more. */
+        DeleteForm: {
+            code: string;
+        };
         DeleteVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3147,6 +3515,21 @@ export interface components {
             };
             group?: string;
             order?: string;
+            shared?: boolean;
+            by?: string;
+        };
+        /** @description A view of the desk that is kept; shared, everybody finds it. */
+        DeskViewForm: {
+            name: string;
+            filters?: {
+                [key: string]: string;
+            };
+            /** @default  */
+            group: string;
+            /** @default  */
+            order: string;
+            /** @default false */
+            shared: boolean;
         };
         DifferenceRow: {
             kind: string;
@@ -3163,6 +3546,8 @@ export interface components {
             /** Format: double */
             work: number;
             cost: string;
+            was: components["schemas"]["Spans"];
+            now: components["schemas"]["Spans"];
         };
         DifferencesOut: {
             earlier: string;
@@ -3222,6 +3607,11 @@ export interface components {
             resource: string;
             own_rates: boolean;
         };
+        /** @description Why a baseline is taken away. */
+        DropForm: {
+            revision: number;
+            reason: string;
+        };
         EditionOut: {
             number: number;
             status: string;
@@ -3263,6 +3653,17 @@ export interface components {
         };
         /** @enum {string} */
         ElementVerbDoEnum: "element";
+        /** @description The plan of another project as a baseline; without `apply` only what it would give is told. */
+        ElsewhereForm: {
+            project: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            reason: string;
+            revision: number;
+            /** @default false */
+            apply: boolean;
+        };
         EstimateOut: {
             id: string | null;
             code: string;
@@ -3270,6 +3671,7 @@ export interface components {
             measure: string;
             total: string;
             top: string | null;
+            spread_to: string[];
             effect: string;
             rows: components["schemas"]["EstimateRow"][];
         };
@@ -3296,6 +3698,7 @@ export interface components {
             total?: string | null;
             percent?: string | null;
             top?: string | null;
+            spread_to?: string | null;
             as?: string | null;
         };
         /** @enum {string} */
@@ -3304,6 +3707,14 @@ export interface components {
             revision: number;
             currency: string;
             kept: components["schemas"]["EstimateOut"][];
+        };
+        External: {
+            code: string;
+            name: string;
+            state: string;
+            start: string;
+            finish: string;
+            status: string | null;
         };
         FeedEffect: {
             posted: number;
@@ -3393,6 +3804,11 @@ export interface components {
             /** Format: double */
             gone_at: number | null;
             pages: number;
+        };
+        FieldValuesOut: {
+            code: string;
+            name: string;
+            values: string[];
         };
         FigureAt: {
             measure: string;
@@ -3486,6 +3902,26 @@ export interface components {
             full_name: string;
             password: string;
         };
+        GroupSums: {
+            groups: components["schemas"]["SumOut"][][];
+        };
+        /** @description Groups of projects by their codes. */
+        GroupsForm: {
+            groups: string[][];
+        };
+        HandOverOut: {
+            source: string;
+            source_name: string;
+            target: string;
+            target_name: string;
+            resource: string;
+            resource_name: string;
+            state: string;
+            finish: string | null;
+            start: string | null;
+            /** Format: double */
+            idle_days: number | null;
+        };
         /** @description What is said of a head. */
         HeadForm: {
             mark: string;
@@ -3509,8 +3945,10 @@ export interface components {
         };
         HolidaysOut: {
             country: string;
+            region: string;
             year: number;
-            days?: components["schemas"]["Holiday"][];
+            days: components["schemas"]["Holiday"][];
+            regions: components["schemas"]["Region"][];
         };
         HoursAsked: {
             resource: string;
@@ -3697,6 +4135,15 @@ export interface components {
             followed: number;
             left: number;
         };
+        KindOfCostOut: {
+            name: string;
+            sums: boolean;
+            budget: string;
+            actual: string;
+            remaining: string;
+            forecast: string;
+            difference: string;
+        };
         KindOut: {
             kind: string;
             amount: string;
@@ -3810,7 +4257,7 @@ export interface components {
             page: string | null;
         };
         /** @enum {string} */
-        LinesEnum: "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
+        LinesEnum: "none" | "strip" | "status" | "pages" | "kept" | "dates";
         LinesOut: {
             revision: number;
             against: string;
@@ -3861,6 +4308,8 @@ export interface components {
             finish: string;
             project_calendar: string;
             activities: components["schemas"]["Named"][];
+            rates_on: string;
+            own: components["schemas"]["OwnField"][];
         };
         LoadOut: {
             id: string;
@@ -3871,10 +4320,12 @@ export interface components {
             units: number;
             asked: number[];
             there: number[];
+            short: number[];
             over: number[];
-            causes?: {
+            causes: {
                 [key: string]: components["schemas"]["Cause"][];
             };
+            stretches: components["schemas"]["Stretch"][];
         };
         LoadsOut: {
             revision: number;
@@ -3903,6 +4354,15 @@ export interface components {
             };
             fields: string[][];
             sets: components["schemas"]["RuleSetOut"][];
+        };
+        MatchOut: {
+            matched: number;
+            only_there: components["schemas"]["Unmatched"][];
+            only_here: components["schemas"]["Unmatched"][];
+            resources: string[];
+            budget: string;
+            revision: number;
+            code?: string;
         };
         MeasureRow: {
             kind: string;
@@ -4014,6 +4474,8 @@ export interface components {
             currency: string;
             /** @default  */
             kind: string;
+            /** @default false */
+            what_if: boolean;
         };
         /** @description A new option: empty, or of other options and proposals. */
         NewOptionForm: {
@@ -4033,7 +4495,16 @@ export interface components {
             administrator: boolean;
         };
         /** @enum {string} */
-        OfEnum: "activity" | "project";
+        OfEnum: "activity" | "resource" | "project";
+        /** @description For which activities of the plan, and how many units on each. */
+        OfferedForm: {
+            rows: string[];
+            /**
+             * Format: decimal
+             * @default 1.0000
+             */
+            units: string;
+        };
         OfferedOut: {
             name: string;
             signs_in: boolean;
@@ -4091,6 +4562,13 @@ export interface components {
             typed: string;
             lines: components["schemas"]["OrderLineOut"][];
         };
+        OtherUnits: {
+            from: string;
+            to: string;
+            name?: string;
+            /** Format: double */
+            units?: number;
+        };
         OutdentVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4121,6 +4599,13 @@ export interface components {
         };
         /** @enum {string} */
         OutlineVerbDoEnum: "outline";
+        OverMore: {
+            name: string;
+            /** Format: double */
+            more_hours: number;
+            /** Format: double */
+            hours: number;
+        };
         OverOut: {
             code: string;
             name: string;
@@ -4192,6 +4677,7 @@ export interface components {
             mark: string;
             mark_word: string;
             calculation: number;
+            due: boolean;
         };
         PageState: {
             revision: number;
@@ -4199,6 +4685,8 @@ export interface components {
         };
         /** @enum {string} */
         PaperEnum: "A4" | "A3";
+        /** @enum {string} */
+        PartEnum: "start" | "worked" | "finish";
         /** @enum {string} */
         PartsEnum: "progress" | "hours" | "cost";
         /** @description Another password; the one of now, so that nobody changes it at a screen that was left. */
@@ -4355,6 +4843,7 @@ export interface components {
             projects: {
                 [key: string]: number[];
             };
+            short: number[];
             over: number[];
             causes: {
                 [key: string]: components["schemas"]["AskedOut"][];
@@ -4404,6 +4893,10 @@ export interface components {
             cells: string[];
             total: string;
         };
+        /** @description The group of a project: names from the top down, apart by slashes. */
+        PlaceForm: {
+            place: string;
+        };
         PlaceVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4433,6 +4926,7 @@ export interface components {
             finish_before: string;
             cost: string;
             cost_before: string;
+            over: components["schemas"]["OverMore"][];
             made?: {
                 [key: string]: string;
             };
@@ -4447,6 +4941,7 @@ export interface components {
             finish: string;
             status: string;
             deadline: string | null;
+            imposed_finish: string | null;
             baseline: string | null;
             calendar: string;
             /** Format: double */
@@ -4574,18 +5069,20 @@ export interface components {
              */
             per_day: number;
         };
-        /** @description A row as it stands: a group by its name, an element or an activity by its code. */
+        /** @description A row as it stands: a group by its name, an element, an activity or what one waits for in another project by its code. */
         PrintedRow: {
             kind: components["schemas"]["PrintedRowKindEnum"];
             /** @default  */
             code: string;
             /** @default  */
             name: string;
+            /** @default  */
+            of: string;
             /** @default 0 */
             depth: number;
         };
         /** @enum {string} */
-        PrintedRowKindEnum: "group" | "wbs" | "activity";
+        PrintedRowKindEnum: "group" | "wbs" | "activity" | "outside";
         ProjectAccess: {
             code: string;
             name: string;
@@ -4637,6 +5134,11 @@ export interface components {
             benefit_basis: string;
             unrated: string[];
             report_due?: string | null;
+            standing?: string;
+            copy_of?: string;
+            place?: string;
+            page_due?: boolean;
+            may_stand?: boolean;
         };
         ProjectPage: {
             revision: number;
@@ -4769,6 +5271,10 @@ export interface components {
             code: string;
             why: string;
         };
+        Region: {
+            code: string;
+            adds: components["schemas"]["Holiday"][];
+        };
         RegisterColumn: {
             key: string;
             kind: string;
@@ -4796,6 +5302,36 @@ export interface components {
             at: string;
             text: string;
             chosen: boolean;
+        };
+        RemediesOut: {
+            revision: number;
+            found: components["schemas"]["RemedyOut"][];
+        };
+        RemedyOut: {
+            kind: string;
+            mode: string;
+            activity: string;
+            activity_name: string;
+            other: string;
+            other_name: string;
+            skills: string[];
+            /** Format: double */
+            units: number;
+            /** Format: double */
+            free_hours: number;
+            to: string;
+            /** Format: double */
+            later_days: number;
+            /** Format: double */
+            own_later_days: number;
+            cost: string;
+            /** Format: double */
+            left_hours: number;
+            /** Format: double */
+            left_in_all_hours: number;
+            verbs: {
+                [key: string]: unknown;
+            }[];
         };
         /** @description Who is reminded. */
         RemindForm: {
@@ -4920,7 +5456,7 @@ export interface components {
             left: string;
             pages: string[];
         };
-        /** @description A resource with its rates, and on how many activities it is. */
+        /** @description A resource with its rates, those in force, on how many activities it is, and by how many hours it is over-allocated. */
         ResourceOut: {
             id: string;
             code: string;
@@ -4934,6 +5470,18 @@ export interface components {
             skills?: string[];
             actuals?: string;
             person?: string;
+            unit?: string;
+            supplier?: string;
+            roles?: string[];
+            exceptions?: components["schemas"]["OtherUnits"][];
+            own: {
+                [key: string]: unknown;
+            };
+            in_force: {
+                [key: string]: string;
+            };
+            /** Format: double */
+            short_hours: number;
             activities: number;
             shared?: string;
             own_rates?: boolean;
@@ -5070,10 +5618,13 @@ export interface components {
             bucket?: components["schemas"]["BucketEnum"];
             columns?: string[];
             baselines?: string[];
+            /** @default false */
+            split: boolean;
         };
         SelectionOut: {
             activities: number;
             row: components["schemas"]["MeasureRow"];
+            kinds: components["schemas"]["KindOfCostOut"][];
             curve: components["schemas"]["CurveOut"];
         };
         /** @description Who an edition is sent to, and whether again to those who have it. */
@@ -5209,6 +5760,7 @@ export interface components {
             method: string;
             units_planned: string | null;
             milestones: string[];
+            uses: string[];
             people: string[];
             fields: {
                 [key: string]: string;
@@ -5220,10 +5772,13 @@ export interface components {
             currency: string;
             status: string;
             may_approve: boolean;
+            may_ask: boolean;
             baselines: components["schemas"]["BaselineOut"][];
             finish: string;
             budget: string;
             to_build: string[];
+            asked: components["schemas"]["AskedBaseline"][];
+            projects: components["schemas"]["Named"][];
         };
         /** @description A column and how wide it is drawn. */
         ShownColumn: {
@@ -5260,6 +5815,10 @@ export interface components {
             page: string;
             to_date: string;
         };
+        Spans: {
+            start: string | null;
+            finish: string | null;
+        };
         SpecialDays: {
             from: string;
             to: string;
@@ -5294,6 +5853,12 @@ export interface components {
                 [key: string]: string[];
             };
         };
+        /** @enum {string} */
+        StandingEnum: "real" | "retired";
+        /** @description How a project is to stand. */
+        StandingForm: {
+            standing: components["schemas"]["StandingEnum"];
+        };
         StandingOut: {
             finish: string;
             /** Format: double */
@@ -5310,6 +5875,7 @@ export interface components {
             cost_by_kind: {
                 [key: string]: string;
             };
+            buffer: components["schemas"]["BufferStanding"] | null;
         };
         Stated: {
             code: string;
@@ -5380,6 +5946,17 @@ export interface components {
             subject: string;
             undone: boolean;
         };
+        Stretch: {
+            start: string;
+            end: string;
+            /** Format: double */
+            required: number;
+            /** Format: double */
+            available: number;
+            /** Format: double */
+            hours: number;
+            causes: components["schemas"]["Cause"][];
+        };
         SumOut: {
             currency: string;
             projects: number;
@@ -5398,13 +5975,13 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description A baseline to be taken; `rows` narrows it to chosen activities and elements, `changes` are the approved ones that it builds in. */
+        /** @description A baseline to be taken. */
         TakeForm: {
-            revision: number;
             name: string;
             reason: string;
             rows?: string[] | null;
             changes?: string[];
+            revision: number;
         };
         /** @description A baseline that was taken, and the project's revision after it. */
         Taken: {
@@ -5436,6 +6013,7 @@ export interface components {
             wbs: components["schemas"]["Bracket"][];
             bars: components["schemas"]["Bar"][];
             baselines: string[];
+            externals: components["schemas"]["External"][];
         };
         TrayAnswer: {
             id: number;
@@ -5574,6 +6152,18 @@ export interface components {
         };
         /** @enum {string} */
         UnlinkVerbDoEnum: "unlink";
+        Unmatched: {
+            code: string;
+            name: string;
+            row: string;
+        };
+        /** @description A hand-over by who gives, who takes, and of what. */
+        UntieForm: {
+            revision: number;
+            giver: string;
+            taker: string;
+            resource: string;
+        };
         UsedOut: {
             id: string;
             code: string;
@@ -5597,8 +6187,9 @@ export interface components {
             columns: components["schemas"]["FigureOut"][];
             rows: components["schemas"]["MeasureRow"][];
             project: components["schemas"]["MeasureRow"];
+            fields: components["schemas"]["FieldValuesOut"][];
         };
-        Verb: components["schemas"]["SetVerb"] | components["schemas"]["AddVerb"] | components["schemas"]["RemoveVerb"] | components["schemas"]["DeleteVerb"] | components["schemas"]["PlaceVerb"] | components["schemas"]["IndentVerb"] | components["schemas"]["OutdentVerb"] | components["schemas"]["OutlineVerb"] | components["schemas"]["ChainVerb"] | components["schemas"]["LinkVerb"] | components["schemas"]["UnlinkVerb"] | components["schemas"]["AssignVerb"] | components["schemas"]["UnassignVerb"] | components["schemas"]["CostVerb"] | components["schemas"]["UncostVerb"] | components["schemas"]["ResourceVerb"] | components["schemas"]["ProjectVerb"] | components["schemas"]["DrawVerb"] | components["schemas"]["LeaveVerb"] | components["schemas"]["KindVerb"] | components["schemas"]["ReplaceVerb"] | components["schemas"]["ElementVerb"] | components["schemas"]["EstimateVerb"] | components["schemas"]["ApplyVerb"];
+        Verb: components["schemas"]["SetVerb"] | components["schemas"]["AddVerb"] | components["schemas"]["RemoveVerb"] | components["schemas"]["DeleteVerb"] | components["schemas"]["PlaceVerb"] | components["schemas"]["IndentVerb"] | components["schemas"]["OutdentVerb"] | components["schemas"]["OutlineVerb"] | components["schemas"]["ChainVerb"] | components["schemas"]["LinkVerb"] | components["schemas"]["UnlinkVerb"] | components["schemas"]["AssignVerb"] | components["schemas"]["UnassignVerb"] | components["schemas"]["CostVerb"] | components["schemas"]["UncostVerb"] | components["schemas"]["ResourceVerb"] | components["schemas"]["ProjectVerb"] | components["schemas"]["DrawVerb"] | components["schemas"]["LeaveVerb"] | components["schemas"]["KindVerb"] | components["schemas"]["ReplaceVerb"] | components["schemas"]["ElementVerb"] | components["schemas"]["EstimateVerb"] | components["schemas"]["ApplyVerb"] | components["schemas"]["BackwardVerb"] | components["schemas"]["CopyVerb"];
         /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
         Verbs: {
             revision: number;
@@ -5615,17 +6206,6 @@ export interface components {
             columns: components["schemas"]["ShownColumn"][];
             lens: components["schemas"]["Lens"];
         };
-        /** @description A view of the desk. */
-        ViewForm: {
-            name: string;
-            filters?: {
-                [key: string]: string;
-            };
-            /** @default  */
-            group: string;
-            /** @default  */
-            order: string;
-        };
         /** @description The named views of the plan sheet, and the number of those that whoever saves them saw. */
         ViewsForm: {
             revision: number;
@@ -5633,6 +6213,11 @@ export interface components {
         };
         ViewsOut: {
             views: components["schemas"]["DeskView"][];
+        };
+        Wait: {
+            code: string;
+            at: string;
+            drives: boolean;
         };
         Waiting: {
             project: string;
@@ -6006,6 +6591,29 @@ export interface operations {
             };
         };
     };
+    desk_sums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupsForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSums"];
+                };
+            };
+        };
+    };
     keep_desk_view: {
         parameters: {
             query?: never;
@@ -6015,7 +6623,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ViewForm"];
+                "application/json": components["schemas"]["DeskViewForm"];
             };
         };
         responses: {
@@ -6092,6 +6700,7 @@ export interface operations {
         parameters: {
             query: {
                 country?: string;
+                region?: string;
                 year: number;
             };
             header?: never;
@@ -6529,6 +7138,32 @@ export interface operations {
             };
         };
     };
+    drop_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                baseline: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
     bring_back: {
         parameters: {
             query?: never;
@@ -6555,6 +7190,57 @@ export interface operations {
             };
         };
     };
+    ask_for_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskBaselineForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
+    answer_asked_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerBaselineForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
     differences: {
         parameters: {
             query: {
@@ -6575,6 +7261,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DifferencesOut"];
+                };
+            };
+        };
+    };
+    baseline_of_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BaselineFileForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
+                };
+            };
+        };
+    };
+    baseline_of_project: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElsewhereForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
                 };
             };
         };
@@ -6626,6 +7362,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Decided"];
                 };
+            };
+        };
+    };
+    delete_project: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeleteForm"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7080,6 +7840,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadsOut"];
+                };
+            };
+        };
+    };
+    assigned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssignedList"];
+                };
+            };
+        };
+    };
+    remedies: {
+        parameters: {
+            query: {
+                end: string;
+                start: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemediesOut"];
                 };
             };
         };
@@ -7881,6 +8688,32 @@ export interface operations {
             };
         };
     };
+    untie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UntieForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Promised"];
+                };
+            };
+        };
+    };
     checks: {
         parameters: {
             query?: never;
@@ -8052,6 +8885,8 @@ export interface operations {
             query?: {
                 baselines?: string;
                 bucket?: "day" | "week" | "month" | "period";
+                field?: string;
+                value?: string;
                 wbs?: string;
             };
             header?: never;
@@ -8316,6 +9151,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
+    try_bar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BarForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarTried"];
                 };
             };
         };
@@ -8648,7 +9509,7 @@ export interface operations {
         parameters: {
             query?: {
                 against?: "baseline" | "present";
-                at?: "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
+                at?: "status" | "pages" | "kept" | "dates";
                 dates?: string;
                 most?: number;
             };
@@ -9304,6 +10165,8 @@ export interface operations {
                 baselines?: string;
                 bucket?: "day" | "week" | "month" | "period";
                 columns?: string;
+                field?: string;
+                value?: string;
                 wbs?: string;
             };
             header?: never;
@@ -9425,6 +10288,31 @@ export interface operations {
             };
         };
     };
+    put_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceForm"];
+                };
+            };
+        };
+    };
     plan: {
         parameters: {
             query?: never;
@@ -9518,6 +10406,31 @@ export interface operations {
             };
         };
     };
+    offered_resources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferedForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOfResources"];
+                };
+            };
+        };
+    };
     plan_row: {
         parameters: {
             query?: never;
@@ -9586,6 +10499,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingForm"];
                 };
             };
         };

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useId, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { format, postingOf, usePlace, useShortcut, words } from "../shared";
+import { format, postingOf, projectsOf, usePlace, useShortcut, words } from "../shared";
 import { Input } from "../shared/ui";
 import { Found } from "./frame";
 import { ROOMS } from "./rooms";
@@ -17,7 +17,7 @@ interface Way {
   act: () => void;
 }
 
-/** Find an activity by name or code, which takes the sheet to it; or go to a room or a page. */
+/** Find an activity by name or code, which takes the sheet to it; or go to a room, a page or another project. */
 export function FindBox({ mode, switchMode }: { mode: string; switchMode: () => void }) {
   const { project, page, frame, seek } = usePlace();
   const navigate = useNavigate();
@@ -29,6 +29,7 @@ export function FindBox({ mode, switchMode }: { mode: string; switchMode: () => 
   /** Where the keyboard was before, and is again when nothing was found. */
   const from = useRef<HTMLElement | null>(null);
   const list = useId();
+  const others = useQuery({ ...projectsOf, enabled: open });
   const sheet = useQuery({ ...postingOf(project, page.code), enabled: open });
   const find = () => input.current?.focus();
   useShortcut("/", find);
@@ -53,6 +54,13 @@ export function FindBox({ mode, switchMode }: { mode: string; switchMode: () => 
         word: words.frame.goPage(p.number, format.fullDay(p.status)),
         act: to(p.code, station),
       })),
+      ...(others.data?.projects ?? [])
+        .filter((p) => p.code !== project)
+        .map((p) => ({
+          key: `project.${p.code}`,
+          word: words.frame.goProject(p.code, p.name),
+          act: () => navigate(`/${encodeURIComponent(p.code)}/now/${station}`),
+        })),
       { key: "desk", word: words.frame.go(words.frame.desk), act: () => navigate("/") },
       { key: "mode", word: dark ? words.frame.toLight : words.frame.toDark, act: switchMode },
     ].filter((x) => wanted.split(/\s+/).every((part) => x.word.toLowerCase().includes(part)));

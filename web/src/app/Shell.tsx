@@ -23,7 +23,7 @@ import {
   useWhenever,
   words,
 } from "../shared";
-import { Button, Soft } from "../shared/ui";
+import { Act, Button, Soft } from "../shared/ui";
 import { FindBox } from "./FindBox";
 import { Leaf, LeafMark, Leaves, Skip, Station } from "./frame";
 import { KeysHelp } from "./KeysHelp";
@@ -166,14 +166,14 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
           data-tip={words.frame.leaf(
             p.number,
             `${format.dayName(p.status)} ${format.fullDay(p.status)}`,
-            p.state,
+            p.due ? words.frame.toClose : p.state,
             p.mark_word,
           )}
         >
           <span>{format.day(p.status)}</span>
           <LeafMark>
             <Mark mark={p.mark} size={12} />
-            {p.state === "wet" && <em>{words.frame.wet}</em>}
+            {p.due ? <Act as="em">{words.frame.due}</Act> : p.state === "wet" && <em>{words.frame.wet}</em>}
           </LeafMark>
         </Leaf>
       ))}

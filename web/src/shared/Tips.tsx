@@ -35,6 +35,7 @@ export function Tips() {
       return box !== undefined && x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
     };
     const moved = (event: PointerEvent) => {
+      if (event.buttons) return;
       const found = tipOf(event.target);
       if (within(event) || (found && found.at === shown.current)) clearTimeout(timer.current);
       else after(found ? RESTS : LEAVES, found);

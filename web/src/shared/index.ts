@@ -2,7 +2,7 @@
 export { ActionMenu } from "./ActionMenu";
 export { Bones } from "./Bones";
 export { type Bucket, BucketPick } from "./BucketPick";
-export { AmountCurve, Curve, type CurveLine, LoadChart, SmallLines, type Spot, when } from "./chart";
+export { AmountCurve, Curve, type CurveLine, LoadChart, LoadTable, SmallLines, type Spot, when } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { FormDialog } from "./FormDialog";
 export { Band, Frame } from "./Frame";
@@ -36,6 +36,7 @@ export {
 export {
   namesOf,
   postingOf,
+  projectsOf,
   reportOf,
   templates,
   useBalance,

@@ -12,6 +12,7 @@ export const keys = {
   myWork: ["my work"],
   templates: ["templates"],
   kinds: ["kinds"],
+  holidays: (country: string, year: number, region: string) => ["holidays", country, year, region],
   resources: ["resources"],
   frame: (project: string) => ["frame", project],
   /** What was typed and is not written: it is read from nowhere. */
@@ -21,6 +22,7 @@ export const keys = {
   effect: (project: string) => ["effect", project],
   desk: {
     all: ["desk"],
+    sums: (groups: string[][]) => ["desk", "sums", groups],
     curve: (currency: string, codes: string[]) => ["desk", "curve", currency, codes],
     statistics: (codes: string[]) => ["desk", "statistics", codes],
     people: (bucket?: string, of?: string | string[]) => [
@@ -44,6 +46,9 @@ export const keys = {
       journal: (query: object) => part("journal", query),
       lists: part("lists"),
       loads: (bucket: string) => part("loads", bucket),
+      assigned: (row: string) => part("loads", "assigned", row),
+      remedies: (row: string, start: string, end: string) => part("loads", "remedies", row, start, end),
+      choosing: (rows: string[], units: string) => part("loads", "choosing", rows, units),
       members: part("members"),
       names: part("names"),
       nextStatus: part("next status"),
@@ -72,7 +77,8 @@ export const keys = {
       corrections: part("corrections"),
       costs: part("costs"),
       costTotals: (of: string) => part("cost totals", of),
-      curve: (wbs: string, bucket: string, baselines?: string) => part("curve", wbs, bucket, baselines),
+      curve: (wbs: string, bucket: string, baselines?: string, of?: object) =>
+        part("curve", wbs, bucket, baselines, of),
       hours: part("hours"),
       lines: (query: object) => part("lines", query),
       money: part("money"),

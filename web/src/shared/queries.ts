@@ -10,10 +10,15 @@ export const useSession = () => useQuery({ queryKey: keys.session, queryFn: () =
 /** How often the desk is read again, in milliseconds. */
 const DESK_NEWS = 30_000;
 
+/** All projects that one sees, as they were read last. */
+export const projectsOf = queryOptions({
+  queryKey: keys.desk.all,
+  queryFn: () => take(client.GET("/api/projects")),
+});
+
 export const useDesk = () =>
   useQuery({
-    queryKey: keys.desk.all,
-    queryFn: () => take(client.GET("/api/projects")),
+    ...projectsOf,
     // What is posted in another window shows here too.
     refetchInterval: DESK_NEWS,
     refetchOnMount: "always",
@@ -60,13 +65,14 @@ export const useCurve = (
   wbs: string,
   bucket: "day" | "week" | "month" | "period",
   baselines?: string,
+  of: { field?: string; value?: string } = {},
 ) =>
   useQuery({
-    queryKey: keys.page(project, page).curve(wbs, bucket, baselines),
+    queryKey: keys.page(project, page).curve(wbs, bucket, baselines, of),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/curve", {
-          params: { path: { project, page }, query: { wbs, bucket, baselines } },
+          params: { path: { project, page }, query: { wbs, bucket, baselines, ...of } },
         }),
       ),
     placeholderData: keepPreviousData,

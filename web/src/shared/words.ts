@@ -39,6 +39,8 @@ export const words = say({
   frame: {
     rail: "Pages",
     wet: "wet",
+    due: "due",
+    toClose: "wet, due to be closed",
     upTo: (currency: string, day: string) => `${currency}, to ${day}`,
     against: (baseline: string | null) => (baseline ? `against ${baseline}` : "no baseline"),
     methods: named({
@@ -73,6 +75,7 @@ export const words = say({
     findHint: "Find or go to  /",
     findNone: "Nothing has that in its name or code.",
     go: (room: string) => `Go to ${room}`,
+    goProject: (code: string, name: string) => `Go to project ${code} ${name}`,
     goPage: (n: number, day: string) => `Turn to page ${n}, to ${day}`,
     toDark: "Change to dark",
     toLight: "Change to light",
@@ -290,6 +293,9 @@ export const words = say({
     year: "Year",
     fit: "Fit",
     deadline: (day: string) => `Deadline ${day}`,
+    pause: (from: string, to: string) => (from === to ? `pause ${from}` : `pause ${from} to ${to}`),
+    pauseHow: "Drag: its dates. Alt + drag: a pause",
+    paused: (from: string, to: string, reason: string) => `paused ${from} to ${to}${reason && `: ${reason}`}`,
   },
   cost: {
     kinds: named({

@@ -9,7 +9,7 @@ asksServer();
 /** What each part of each room shows of the demo project, and what it says where nothing is planned yet. */
 const SHOWN: Record<string, [full: RegExp[], empty: RegExp]> = {
   plan: [[/93 rows, finish 30 July 2027/, /Bulkhead penetrations/], /Nothing is planned yet/],
-  "plan/resources": [[/Ruan Teale's fitters/, /over-allocated in 3 weeks/], /No resource yet/],
+  "plan/resources": [[/Ruan Teale's fitters/, /units required at once/], /No resource yet/],
   "plan/calendars": [[/Six-day yard used by 36/, /Tide windows at the slip/], /Five-day week used by 1/],
   "plan/project": [[/Risks 4/, /Battery modules late/], /Risks Issues/],
   budget: [[/Total 2\s429\s605/, /Battery room/], /Nothing costs anything yet/],

@@ -26,5 +26,7 @@ class Command(BaseCommand):
             for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
                 call_command("demo_book", book, stdout=self.stdout)
             call_command("demo_asking")
+            if demo.is_dir():
+                call_command("demo_portfolio")
             if sources:
                 call_command("demo_feeds", sources)

@@ -17,11 +17,14 @@ import {
   RowOf,
   ScrollBox,
   Soft,
+  Space,
   Told,
   Why,
 } from "../../shared/ui";
 import { words } from "../../shared/words/baseline";
+import { Asked } from "./Asked";
 import { Differences } from "./Differences";
+import { Elsewhere } from "./Elsewhere";
 
 const FIELDS = ["name", "reason"] as const;
 type Shelf = Schemas["ShelfOut"];
@@ -72,8 +75,11 @@ export function BaselinesScreen() {
       <RoomHead>
         <h1>{w.title}</h1>
         <Told>{w.now(format.money(data.budget, true), data.currency, format.fullDay(data.finish))}</Told>
+        <Space />
+        {page.state === "wet" && data.may_ask && <Elsewhere project={project} shelf={data} taken={after} />}
       </RoomHead>
       <ScrollBox>
+        <Asked shelf={data} writes={writes} open={page.state === "wet"} />
         {data.baselines.length === 0 && <Soft as="p">{w.none}</Soft>}
         {data.baselines.length > 0 && (
           <DataTable
@@ -130,7 +136,15 @@ export function BaselinesScreen() {
                   />
                 ),
               },
-              { title: w.back, cell: (b) => <Back baseline={b.code} /> },
+              {
+                title: w.more,
+                cell: (b) => (
+                  <>
+                    <Back baseline={b.code} />
+                    {open && !b.measured && <Away baseline={b.code} writes={writes} />}
+                  </>
+                ),
+              },
             ]}
           />
         )}
@@ -139,7 +153,7 @@ export function BaselinesScreen() {
             {wrong}
           </Why>
         )}
-        {page.state === "wet" && (open ? <Take shelf={data} writes={writes} /> : <Soft as="p">{w.needs}</Soft>)}
+        {page.state === "wet" && (data.may_ask ? <Take shelf={data} writes={writes} /> : <Soft as="p">{w.needs}</Soft>)}
         {data.baselines.length > 0 && <Differences baselines={data.baselines} />}
       </ScrollBox>
     </>
@@ -170,13 +184,17 @@ function Take({ shelf, writes }: TakeProps) {
       // Before it is asked whether one is sure, not after.
       const empty = FIELDS.filter((field) => !form[field].trim());
       setLacks(empty);
-      setSure(empty.length === 0);
-      return;
+      setSure(empty.length === 0 && shelf.may_approve);
+      if (empty.length || shelf.may_approve) return;
     }
-    const send = (revision: number) => {
+    const send = async (revision: number): Promise<unknown> => {
       const changes = built.filter((code) => shelf.to_build.includes(code));
-      const body = { revision, ...form, rows: part ? [...rows] : null, changes };
-      return take(client.POST("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
+      const body = { ...form, rows: part ? [...rows] : null, changes };
+      const params = { path: { project } };
+      // Taking is the approver's press, asking the analyst's.
+      return shelf.may_approve
+        ? take(client.POST("/api/projects/{project}/baselines", { params, body: { revision, ...body } }))
+        : take(client.POST("/api/projects/{project}/baselines/asked", { params, body }));
     };
     const cells = FIELDS.map((field) => ({ row: "take", field, text: form[field] }));
     if (await writes.write(send, cells)) setForm({ name: "", reason: "" });
@@ -184,7 +202,7 @@ function Take({ shelf, writes }: TakeProps) {
   };
   return (
     <chakra.form maxW="560px" onSubmit={submit}>
-      <PartTitle>{w.take}</PartTitle>
+      <PartTitle>{shelf.may_approve ? w.take : w.askFor}</PartTitle>
       {FIELDS.map((key) => (
         <FormLine key={key} as="label">
           <span>{w[key]}</span>
@@ -244,11 +262,56 @@ function Take({ shelf, writes }: TakeProps) {
       ))}
       <RowOf>
         <Button type="submit" look="seal">
-          {sure ? w.sure : w.takeNow}
+          {sure ? w.sure : shelf.may_approve ? w.takeNow : w.askNow}
         </Button>
         {sure && <span>{w.frozen}</span>}
       </RowOf>
     </chakra.form>
+  );
+}
+
+/** Takes a baseline away with a reason; what refers to it is told. */
+function Away({ baseline, writes }: { baseline: string; writes: ReturnType<typeof useWrites> }) {
+  const { project } = usePlace();
+  const [reason, setReason] = useState<string | null>(null);
+  const at = `away.${baseline}`;
+  const why = writes.troubles[cellKey(at, "reason")]?.message;
+  if (reason === null)
+    return (
+      <div>
+        <Button look="link" onClick={() => setReason("")}>
+          {w.away}
+        </Button>
+      </div>
+    );
+  const go = (revision: number) =>
+    take(
+      client.POST("/api/projects/{project}/baselines/{baseline}/away", {
+        params: { path: { project, baseline } },
+        body: { revision, reason },
+      }),
+    );
+  return (
+    <RowOf
+      as="form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        writes.write(go, [{ row: at, field: "reason", text: reason }]);
+      }}
+    >
+      <Input
+        aria-label={w.awayWhy(baseline)}
+        placeholder={w.awayWhy(baseline)}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+      <Button type="submit">{w.awayNow}</Button>
+      {why && (
+        <Why role="alert" as="span">
+          {why}
+        </Why>
+      )}
+    </RowOf>
   );
 }
 

@@ -79,7 +79,11 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
                 </>
               ),
             },
+            { title: w.startOf(earlier), kind: "date", cell: (r) => format.day(r.was.start) },
+            { title: w.startOf(nameOf(later)), kind: "date", cell: (r) => format.day(r.now.start) },
             { title: w.start, kind: "num", cell: (r) => days(r.start) },
+            { title: w.finishOf(earlier), kind: "date", cell: (r) => format.day(r.was.finish) },
+            { title: w.finishOf(nameOf(later)), kind: "date", cell: (r) => format.day(r.now.finish) },
             { title: w.finish, kind: "num", cell: (r) => days(r.finish) },
             { title: w.duration, kind: "num", cell: (r) => days(r.duration) },
             { title: w.work, kind: "num", cell: (r) => (r.work ? `${format.signed(String(r.work))} h` : "") },
@@ -91,9 +95,10 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
           ]}
         />
       )}
-      {rows.length > MOST && <Soft as="p">{w.more(rows.length - MOST)}</Soft>}
+      {rows.length > MOST && <Soft as="p">{w.others(rows.length - MOST)}</Soft>}
     </>
   );
 }
 
+const nameOf = (code: string) => (code === "now" ? w.nowShort : code);
 const days = (value: number | null) => (value === null ? "–" : value ? format.drift(value) : "");

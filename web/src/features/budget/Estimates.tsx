@@ -9,16 +9,17 @@ import { Answered, usePlan, type Verb } from "../plan";
 
 type Estimate = Schemas["EstimateOut"];
 const w = words.estimates;
-const rowOf = ({ id, name, measure, top, total, effect }: Estimate) => ({
+const rowOf = ({ id, name, measure, top, spread_to, total, effect }: Estimate) => ({
   id: id ?? "",
-  cells: { name, measure, top: top ?? "", percent: "", total, effect },
+  cells: { name, measure, top: top ?? "", spread_to: spread_to.join("; "), percent: "", total, effect },
 });
 /** What keeps an estimate, from what stands in its row. */
-const kept = ({ name = "", measure, top, percent, total }: Record<string, string>, id?: string): Verb => ({
+const kept = ({ name = "", measure, top, spread_to, percent, total }: Record<string, string>, id?: string): Verb => ({
   do: "estimate",
   name,
   measure: measure || "money",
   top,
+  spread_to,
   percent,
   total,
   as: id,
@@ -51,6 +52,7 @@ export function Estimates() {
       { key: "top", title: w.top, width: 100, left: true, hint: w.topHint },
       { key: "percent", title: w.percent, width: 96, kind: "number", hint: w.percentHint },
       { key: "total", title: w.total, width: 120, kind: "number", needed: true, text: amountOf("total") },
+      { key: "spread_to", title: w.spreadTo, width: 150, left: true, hint: w.spreadHint },
       { key: "effect", title: w.effect, width: 130, fixed: true, text: amountOf("effect") },
       ...(open ? [{ key: "use", title: "", label: w.use, width: 70, fixed: true, text: () => "", draw: press }] : []),
     ];
@@ -105,7 +107,7 @@ export function Estimates() {
         <>
           <RowOf>
             <b>{main.name}</b> {amount(main.total, main.measure)}
-            <Soft>{main.measure === "money" ? w.moneyHelp : w.hoursHelp}</Soft>
+            <Soft>{main.measure === "money" ? w.moneyHelp : main.spread_to.length ? w.spreadHelp : w.hoursHelp}</Soft>
             {list.length > 1 && (
               <label>
                 {w.compare}{" "}

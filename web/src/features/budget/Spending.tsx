@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
 import { AmountCurve, Bones, format, keys, Notice, type Spot, useAddressed, usePlace, when } from "../../shared";
 import { lineOf, ReadSheet, type SheetColumn } from "../../shared/sheet";
-import { Files, Input, RowOf, ScrollBox, Select, Soft, Space, TickBox, Told } from "../../shared/ui";
+import { Files, OnOff, RowOf, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 
 const w = words.spending;
@@ -134,18 +134,16 @@ export function Spending({ bucket }: { bucket: "day" | "week" | "month" }) {
           </Select>
         </label>
         {SERIES.map((s) => (
-          <TickBox key={s}>
-            <Input
-              look="bare"
-              type="checkbox"
-              checked={chosen.includes(s)}
-              onChange={(e) => {
-                const next = SERIES.filter((x) => (x === s ? e.target.checked : chosen.includes(x)));
-                if (next.length) look({ of: next.join(",") });
-              }}
-            />
+          <OnOff
+            key={s}
+            on={chosen.includes(s)}
+            set={(on) => {
+              const next = SERIES.filter((x) => (x === s ? on : chosen.includes(x)));
+              if (next.length) look({ of: next.join(",") });
+            }}
+          >
             {w.series[s]}
-          </TickBox>
+          </OnOff>
         ))}
         <Files base={base} query={new URLSearchParams({ bucket, by: view.rows }).toString()} />
       </RowOf>

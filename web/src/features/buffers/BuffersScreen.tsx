@@ -3,6 +3,7 @@ import { Button, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../sha
 import { words } from "../../shared/words/buffers";
 import { ChainView } from "./ChainView";
 import { FeverView } from "./FeverView";
+import { HandOvers } from "./HandOvers";
 import { TimeView } from "./TimeView";
 import { type Buffers, useBuffers } from "./useBuffers";
 
@@ -40,6 +41,7 @@ export function BuffersScreen() {
         {fever && data.wet && data.posted === 0 && <Soft as="p">{w.silent}</Soft>}
         {shown === "fever" && fever && <FeverView fever={fever} wet={data.wet} />}
         {shown === "time" && <TimeView data={data} />}
+        {shown !== "chain" && <HandOvers data={data} does={does} />}
         {shown === "chain" && <ChainView data={data} does={does} />}
       </ScrollBox>
     </>

@@ -12,6 +12,7 @@ const percent = (x: number) => format.tenth(x);
 
 /** How the promise stands: the chart, what it means, who used the buffer, what to do first. */
 export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
+  const { project, page } = usePlace();
   const last = fever.trail.at(-1);
   if (!last) return null;
   return (
@@ -26,6 +27,7 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
             <span>{w.promise(format.day(fever.date))}</span>
           </Flex>
           <PromiseLine fever={fever} last={last} />
+          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/options`}>{w.toOptions}</Link>
           {fever.feeding.length > 0 && <MarginHead>{w.feeding}</MarginHead>}
           {fever.feeding.map((f) => {
             const now = f.points.at(-1);

@@ -31,6 +31,11 @@ export function useBuffers() {
         const ask = { params: { path }, body: { revision } };
         return take(client.POST("/api/projects/{project}/pages/{page}/buffers/promise", ask));
       }),
+    untie: (giver: string, taker: string, resource: string) =>
+      writes.write((revision) => {
+        const ask = { params: { path }, body: { revision, giver, taker, resource } };
+        return take(client.POST("/api/projects/{project}/pages/{page}/buffers/untie", ask));
+      }),
     choose: (field: string, text: string) =>
       writes.write(
         (revision) => {

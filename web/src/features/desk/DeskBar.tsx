@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { keys, useForm } from "../../shared";
 import { LookParts } from "../../shared/look";
-import { Button, Input, RowOf, Select, TickBox, Why } from "../../shared/ui";
+import { Button, Input, OnOff, RowOf, Select, Why } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { type useDeskLook, VIEW } from "./useDeskLook";
 
@@ -39,15 +40,26 @@ export function DeskBar({ desk, all, views }: Props) {
               </option>
             ))}
         </Select>
-        <TickBox>
-          <Input
-            type="checkbox"
-            look="bare"
-            checked={view.due !== ""}
-            onChange={(e) => set({ due: e.target.checked ? "1" : "" })}
-          />
+        {view.group !== "" && (
+          <Select aria-label={w.thenBy} value={view.below} onChange={(e) => set({ below: e.target.value })}>
+            <option value="">{w.noThen}</option>
+            {[...columns.values()]
+              .filter((c) => c.groups && c.key !== view.group)
+              .map((c) => (
+                <option key={c.key} value={c.key}>
+                  {w.below(c.title)}
+                </option>
+              ))}
+          </Select>
+        )}
+        {all.some((p) => p.standing === "retired") && (
+          <OnOff on={view.retired !== ""} set={(on) => set({ retired: on ? "1" : "" })}>
+            {w.retiredToo}
+          </OnOff>
+        )}
+        <OnOff on={view.due !== ""} set={(on) => set({ due: on ? "1" : "" })}>
           {w.onlyDue}
-        </TickBox>
+        </OnOff>
       </LookParts>
       <Views desk={desk} views={views} />
     </RowOf>
@@ -61,8 +73,11 @@ function Views({ desk, views }: Pick<Props, "desk" | "views">) {
     queries.setQueryData(keys.desk.all, (was: Schemas["DeskOut"] | undefined) => was && { ...was, views: now });
   const form = useForm<{ name: string }>({ name: "" }, async (filled) => {
     const { group, sort: order, ...filters } = view;
-    done(await take(client.PUT("/api/desk/views", { body: { name: filled.name.trim(), filters, group, order } })));
+    done(
+      await take(client.PUT("/api/desk/views", { body: { name: filled.name.trim(), filters, group, order, shared } })),
+    );
   });
+  const [shared, share] = useState(false);
   const name = form.watch("name");
   const why = form.entry("name").why ?? form.wrong;
   const chosen = views.find((v) => v.name === name.trim());
@@ -81,7 +96,9 @@ function Views({ desk, views }: Pick<Props, "desk" | "views">) {
         >
           <option value="">{w.views}</option>
           {views.map((v) => (
-            <option key={v.name}>{v.name}</option>
+            <option key={`${v.by} ${v.name}`} value={v.name}>
+              {v.by ? w.viewBy(v.name, v.by) : v.name}
+            </option>
           ))}
         </Select>
       )}
@@ -93,6 +110,11 @@ function Views({ desk, views }: Pick<Props, "desk" | "views">) {
           maxLength={100}
           {...form.register("name")}
         />
+        {name.trim() && (
+          <OnOff on={shared} set={share}>
+            {w.share}
+          </OnOff>
+        )}
         <Button type="submit" disabled={!name.trim()}>
           {w.keepView}
         </Button>

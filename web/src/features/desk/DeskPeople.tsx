@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { Bones, type Bucket, BucketPick, format, keys, LoadChart, Notice, useAddressed } from "../../shared";
+import { Bones, type Bucket, BucketPick, format, keys, LoadChart, LoadTable, Notice, useAddressed } from "../../shared";
 import { Act, Button, type DataColumn, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
@@ -72,7 +72,8 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
           {chosen.first && (
             <Soft as="p">{w.asOf(format.fullDay(chosen.first), format.fullDay(chosen.last), chosen.units)}</Soft>
           )}
-          <LoadChart
+          <LoadChart {...chosen} />
+          <LoadTable
             {...chosen}
             fits={w.fits(bucket)}
             causes={(i) =>

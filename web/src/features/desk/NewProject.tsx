@@ -8,7 +8,17 @@ import { words } from "../../shared/words/desk";
 
 const w = words.desk;
 const FIELDS = ["name", "code", "start", "currency"] as const;
-const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR", kind: "" };
+const EMPTY = {
+  name: "",
+  code: "",
+  source: "nothing",
+  of: "",
+  progress: false,
+  start: "",
+  currency: "EUR",
+  kind: "",
+  what_if: false,
+};
 
 /** Begin a project: from nothing, from a template, or as a copy of another. */
 export function NewProject() {
@@ -64,6 +74,10 @@ export function NewProject() {
           <ChoiceLine>
             <Input type="checkbox" look="bare" {...form.register("progress")} />
             {w.progress}
+          </ChoiceLine>
+          <ChoiceLine>
+            <Input type="checkbox" look="bare" {...form.register("what_if")} />
+            {w.asWhatIf}
           </ChoiceLine>
         </>
       )}

@@ -1,9 +1,10 @@
-import { Fragment } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { Schemas } from "../../api";
-import { format, Mark } from "../../shared";
+import { client, type Schemas, take } from "../../api";
+import { format, keys, Mark } from "../../shared";
 import { Act, type DataColumn, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
+import { Standing } from "./Standing";
 import type { Project, useDeskLook } from "./useDeskLook";
 
 const w = words.desk;
@@ -20,6 +21,14 @@ const signed = (bad: boolean, text: string) => (bad ? <Act>{text}</Act> : <Soft>
 
 /** The projects, in groups where that is asked for; each leads to its open page. */
 export function Projects({ desk: { groups, view, columns, onSort } }: Props) {
+  const grouped = groups.some((g) => g.key !== "");
+  const asked = groups.map((g) => g.codes);
+  const sums = useQuery({
+    queryKey: keys.desk.sums(asked),
+    queryFn: () => take(client.POST("/api/desk/sums", { body: { groups: asked } })),
+    enabled: grouped,
+    placeholderData: keepPreviousData,
+  });
   const also = columns.get(view.also);
   const sorts = (...keys: string[]) => keys.map((key): [string, string] => [key, columns.get(key)?.title ?? key]);
   return (
@@ -27,13 +36,18 @@ export function Projects({ desk: { groups, view, columns, onSort } }: Props) {
       aria-label={w.title}
       sort={view.sort}
       onSort={onSort}
-      groups={groups.map(([name, own]) => [
-        view.group && (
-          <Fragment key={name}>
-            {name} <Soft>{own.length}</Soft>
-          </Fragment>
+      groups={groups.map((g, i) => [
+        g.key && (
+          <span key={g.key} style={{ paddingLeft: g.depth * 16 }}>
+            {g.name} <Soft>{g.codes.length}</Soft>{" "}
+            <Soft>
+              {(sums.data?.groups[i] ?? [])
+                .map((x) => w.sumOf(x.currency, format.money(x.bac), format.money(x.eac)))
+                .join("; ")}
+            </Soft>
+          </span>
         ),
-        own,
+        g.own,
       ])}
       keyOf={(p) => p.code}
       columns={[
@@ -42,6 +56,9 @@ export function Projects({ desk: { groups, view, columns, onSort } }: Props) {
           cell: (p) => (
             <>
               <Link to={to(p.code, p.page, "posting")}>{p.name}</Link>
+              {p.standing === "what_if" && <Act> {w.whatIf(p.copy_of ?? "")}</Act>}
+              {p.standing === "retired" && <Soft> {w.retired}</Soft>}
+              <Standing project={p} />
               <Soft as="div">{[p.code, p.manager, p.client].filter(Boolean).join(" · ")}</Soft>
             </>
           ),
@@ -62,6 +79,13 @@ export function Projects({ desk: { groups, view, columns, onSort } }: Props) {
           cell: (p) => (
             <>
               {format.date(p.status)}
+              {p.page_due && (
+                <div>
+                  <Link to={to(p.code, p.page, "posting/close")}>
+                    <Act>{w.pageDue}</Act>
+                  </Link>
+                </div>
+              )}
               <Soft as="div">{p.baseline ? w.against(p.baseline) : w.noBaseline}</Soft>
             </>
           ),

@@ -7,9 +7,11 @@ import { words } from "../../shared/words/desk";
 const w = words.desk;
 export type Project = Schemas["ProjectOut"];
 /** What the address says: the look, whether only those count whose report is due, and a column that is shown beside. */
-export const VIEW = { ...LOOK, due: "", also: "" };
+export const VIEW = { ...LOOK, due: "", also: "", below: "", retired: "" };
 
-const BY = ["client", "manager", "state", "kind", "mark_word", "currency"] as const;
+const BY = ["place", "client", "manager", "state", "kind", "mark_word", "currency"] as const;
+/** What parts the names of a place, from the top down. */
+const PART = " / ";
 const NOTHING = "";
 const number = (of: (p: Project) => string | number | null) => (p: Project) => {
   const value = of(p);
@@ -41,7 +43,9 @@ const date = (key: "status" | "finish", title: string): LookColumn<Project> => (
 export function deskColumns(projects: Project[]): LookColumn<Project>[] {
   const own = new Set(projects.flatMap((p) => Object.keys(p.own)));
   const texts = [
-    ...BY.map((key): LookColumn<Project> => ({ key, title: w.columns[key] ?? key, text: (p) => p[key], groups: true })),
+    ...BY.map(
+      (key): LookColumn<Project> => ({ key, title: w.columns[key] ?? key, text: (p) => p[key] ?? "", groups: true }),
+    ),
     ...[...own].map(
       (name): LookColumn<Project> => ({
         key: `own:${name}`,
@@ -68,6 +72,44 @@ export function deskColumns(projects: Project[]): LookColumn<Project>[] {
   ];
 }
 
+/** A group, with the codes of all in it and below it, and the projects that stand in it themselves. */
+export interface Level {
+  key: string;
+  name: string;
+  depth: number;
+  codes: string[];
+  own: Project[];
+}
+
+/** Groups within groups: a place has as many levels as it has names, and what is grouped by then is one below. */
+export function levels(groups: [name: string, rows: Project[]][], by: string, then?: LookColumn<Project>): Level[] {
+  const found = new Map<string, Level>();
+  for (const [name, rows] of groups)
+    for (const p of rows) {
+      const path = by === "place" ? name.split(PART) : by ? [name] : [];
+      if (then) path.push(...(then.text(p) || "–").split(then.key === "place" ? PART : "\n"));
+      path.forEach((_, i) => {
+        const key = path.slice(0, i + 1).join(PART);
+        const level = found.get(key) ?? { key, name: path[i] ?? "", depth: i, codes: [], own: [] };
+        level.codes.push(p.code);
+        if (i === path.length - 1) level.own.push(p);
+        found.set(key, level);
+      });
+      if (!path.length) {
+        const all = found.get("") ?? { key: "", name: "", depth: 0, codes: [], own: [] };
+        all.codes.push(p.code);
+        all.own.push(p);
+        found.set("", all);
+      }
+    }
+  // Each group before those below it, those of one parent as they came.
+  const order = [...found.values()];
+  const below = (key: string) =>
+    order.filter((l) => l.depth === key.split(PART).length && l.key.startsWith(`${key}${PART}`));
+  const walk = (level: Level): Level[] => [level, ...below(level.key).flatMap(walk)];
+  return order.filter((l) => l.depth === 0).flatMap(walk);
+}
+
 /** How the desk is looked at: what is shown, in which groups and order; it stands in the address. */
 export function useDeskLook(projects: Project[]) {
   const [view, set] = useAddressed("desk", VIEW);
@@ -85,14 +127,19 @@ export function useDeskLook(projects: Project[]) {
     [projects],
   );
   const look = lookOf(view);
-  const found = projects.filter((p) => isFound(look, `${p.code} ${p.name}`) && (!view.due || p.report_due !== null));
+  const found = projects.filter(
+    (p) =>
+      isFound(look, `${p.code} ${p.name}`) &&
+      (!view.due || p.report_due !== null) &&
+      (view.retired !== "" || p.standing !== "retired"),
+  );
   const groups = grouped(found, look, columns, on);
   return {
     view,
     set,
     columns,
     on,
-    groups,
+    groups: levels(groups, view.group, columns.get(view.below)),
     shown: groups.flatMap(([, own]) => own),
     onSort: (key: string) => set({ sort: nextSort(view.sort, key) }),
   };

@@ -46,6 +46,9 @@ export function BoardScreen() {
         <h1>{w.title}</h1>
         <Told role="status">{does.writes.refused ? <Act role="alert">{does.writes.refused}</Act> : aimOf(data)}</Told>
         <Space />
+        {data.present.buffer && (
+          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/buffers`}>{w.toBuffers}</Link>
+        )}
         {open && (
           <>
             <Ask board={data} does={does} />
@@ -91,6 +94,10 @@ export function BoardScreen() {
   );
 }
 
+type Buffer = Board["present"]["buffer"];
+const used = (b: Buffer | undefined) => (b ? w.bufferUse(b.use === null ? null : format.tenth(b.use), b.zone) : "");
+const chainEnd = (b: Buffer | undefined) => (b ? w.chainEnd(format.day(b.forecast_end), format.late(b.late_days)) : "");
+
 /** What there is to win back. */
 function aimOf({ present, deadline }: Board) {
   if (!deadline || present.deadline_days == null) return "";
@@ -129,6 +136,8 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
         { title: c.vac, kind: "num", cell: (o) => money(stands(o).vac) },
         { title: c.float, kind: "num", cell: (o) => days(stands(o).float_days) },
         { title: c.overlaps, kind: "num", cell: (o) => (o?.overlaps?.length ? w.pairs(o.overlaps.length) : "–") },
+        !!board.present.buffer && { title: c.buffer, kind: "num", cell: (o) => used(stands(o).buffer) },
+        !!board.present.buffer && { title: c.promise, cell: (o) => chainEnd(stands(o).buffer) },
         { title: c.over, kind: "num", cell: (o) => w.hours(format.tenth(stands(o).over_hours)) },
       ]}
     />

@@ -5,29 +5,22 @@ import { format, keys, usePlace } from "../../shared";
 import { Bar, Button, Input, Named, Select } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
-import type { Verb } from "./row";
 import type { PlanHands } from "./useHands";
-import type { PlanHandle, PlanInfo } from "./usePlan";
+import type { PlanInfo } from "./usePlan";
 
 interface Props {
   hands: PlanHands;
   info: PlanInfo;
   columns: Column[];
-  plan: PlanHandle;
 }
 
 /** What can be done to the chosen rows at once. Each is one undo step. */
-export function Bulk({ hands, info, columns, plan }: Props) {
+export function Bulk({ hands, info, columns }: Props) {
   const [field, setField] = useState("duration");
   const [text, setText] = useState("");
-  const [resource, setResource] = useState("");
   const on = hands.picked.filter((r) => r.kind !== "wbs");
   const writable = columns.filter((c) => c.writes && c.writes !== "code");
   const b = words.plan.bulk;
-  const assign = () => {
-    const verb: Verb = { do: "assign", resource, rows: on.map((r) => r.id) };
-    plan.change([verb]);
-  };
   return (
     <Bar kind="bulk" data-bulk="" role="toolbar" aria-label={b.title(hands.picked.length)}>
       <b>{b.title(hands.picked.length)}</b>
@@ -50,19 +43,9 @@ export function Bulk({ hands, info, columns, plan }: Props) {
         {b.chain}
       </Button>
       {info.resources.length > 0 && (
-        <>
-          <Select aria-label={b.resource} value={resource} onChange={(e) => setResource(e.target.value)}>
-            <option value="">{b.resource}</option>
-            {info.resources.map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-          </Select>
-          <Button disabled={!resource || !on.length} onClick={assign}>
-            {b.assign}
-          </Button>
-        </>
+        <Button disabled={!on.length} onClick={hands.choosePeople} data-tip="Ctrl+B">
+          {b.people}
+        </Button>
       )}
       <Button onClick={() => hands.move(true)} data-tip="Alt+Shift+↑">
         {b.up}

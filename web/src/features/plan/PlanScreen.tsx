@@ -23,15 +23,20 @@ import { groundOf } from "./conditions";
 import { OptionHead } from "./OptionHead";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
-import { Consequence, sayEffect, Ties, TimeRow } from "./PlanTime";
+import { sayEffect, Ties, TimeRow, WhatItMoves } from "./PlanTime";
+import { PeopleStrip } from "./resources/PeopleStrip";
 import type { Row } from "./row";
 import { type Draft, isPlain, type Lens, type Line, lensOf, linesOf, PLAIN, sayLens, VIEW, withDraft } from "./tree";
+import { Undated, undatedOf } from "./Undated";
 import { useDrag } from "./useDrag";
 import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
 const PasteDialog = lazy(() => import("./PasteDialog").then((m) => ({ default: m.PasteDialog })));
+const Backward = lazy(() => import("./Backward").then((m) => ({ default: m.Backward })));
+const CopyFrom = lazy(() => import("./CopyFrom").then((m) => ({ default: m.CopyFrom })));
+const ChoosePeople = lazy(() => import("./resources/ChoosePeople").then((m) => ({ default: m.ChoosePeople })));
 const NONE: string[] = [];
 const SCALES: [Scale, ...Scale[]] = ["week", "day", "month"];
 const FIRST = (SETS.usual ?? []).map((key) => ({ key }));
@@ -78,6 +83,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   );
   const [draft, setDraft] = useState<Draft | null>(null);
   const [chosen, setChosen] = useKept<{ key: string; width?: number }[]>(`${project}.plan.columns`, FIRST);
+  /** What lies above the sheet to be dragged onto it, and what is asked over it. */
+  const [strip, setStrip] = useState<"" | "people" | "undated">("");
+  const [asks, ask] = useState<"" | "backward" | "copy">("");
   const [split, setSplit] = useKept(`${project}.plan.split`, 0);
   const beside = view.time !== "none";
   const scale = oneOf(SCALES, view.time);
@@ -146,6 +154,18 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const latest = useRef(hands);
   latest.current = hands;
   const add = useCallback(() => latest.current.startDraft(latest.current.here), []);
+  const more = useMemo(
+    () =>
+      plan.option === null
+        ? [
+            { word: words.plan.strip, act: () => setStrip("people") },
+            { word: words.plan.undated.open, act: () => setStrip("undated") },
+            { word: words.plan.backward.open, act: () => ask("backward") },
+            { word: words.plan.copy.open, act: () => ask("copy") },
+          ]
+        : [],
+    [plan.option],
+  );
   const [from, to] = useMemo(() => spanOf(data), [data]);
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
@@ -197,7 +217,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         axis={axis}
         open={open}
         drag={dragging?.row.id === line.id ? dragging : null}
-        change={hold.seen.effect?.changes[line.id]}
+        change={hold.seen.answer?.changes[line.id]}
         down={hold.down}
       />
     ) : null;
@@ -243,9 +263,27 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         add={add}
         folded={folded.size > 0}
         foldAll={foldAll}
+        more={more}
       />
-      {open && hands.many && <Bulk hands={hands} info={info} columns={columns} plan={plan} />}
-      {dragging && <Consequence effect={hold.seen.effect} problem={hold.seen.problem} drag={dragging} />}
+      {open && hands.many && <Bulk hands={hands} info={info} columns={columns} />}
+      {open && strip === "undated" && (
+        <Undated
+          rows={undatedOf(rows.values())}
+          axis={axis}
+          begin={(row, day) => plan.change([{ do: "set", row: row.id, cells: { begin: day } }])}
+          goTo={(row) => hands.goTo(row.id, "begin")}
+          shut={() => setStrip("")}
+        />
+      )}
+      {open && strip === "people" && (
+        <PeopleStrip
+          resources={info.resources}
+          rows={rows}
+          assign={(resource, row) => plan.change([{ do: "assign", resource, rows: [row] }])}
+          shut={() => setStrip("")}
+        />
+      )}
+      {dragging && <WhatItMoves effect={hold.seen.answer} problem={hold.seen.problem} drag={dragging} />}
       <DriftPattern />
       <PlanGrid
         lines={lines}
@@ -279,6 +317,36 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
             : null
         }
       />
+      {asks === "backward" && (
+        <Suspense fallback={null}>
+          <Backward
+            plan={plan}
+            finish={info.imposed_finish ?? info.finish}
+            imposed={!!info.imposed_finish}
+            shut={() => ask("")}
+          />
+        </Suspense>
+      )}
+      {asks === "copy" && (
+        <Suspense fallback={null}>
+          <CopyFrom
+            project={project}
+            plan={plan}
+            elements={[...rows.values()].filter((r) => r.kind === "wbs")}
+            shut={() => ask("")}
+          />
+        </Suspense>
+      )}
+      {hands.choosing && (
+        <Suspense fallback={null}>
+          <ChoosePeople
+            rows={hands.choosing.map((r) => r.id)}
+            name={words.plan.forRows(hands.choosing.map((r) => r.name))}
+            plan={plan}
+            shut={hands.leaveChoosing}
+          />
+        </Suspense>
+      )}
       {hands.pasting && (
         <Suspense fallback={null}>
           <PasteDialog pasting={hands.pasting} columns={columns} refused={plan.refused} shut={hands.leavePaste} />

@@ -1,14 +1,24 @@
-import { Box } from "@chakra-ui/react";
 import { memo, useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format } from "../../shared";
-import { type Axis, BarDrawing, DoubleRule, HANDLES, TIME_ROW as HEIGHT, TimeLine } from "../../shared/time";
+import {
+  type Axis,
+  BarDrawing,
+  Consequence,
+  DoubleRule,
+  Ghost,
+  HANDLES,
+  TIME_ROW as HEIGHT,
+  HeldPause,
+  TimeLine,
+} from "../../shared/time";
 import { words } from "../../shared/words/plan";
+import { sayOver } from "./resources/saying";
 import type { Row } from "./row";
 import type { Line } from "./tree";
 import type { DragHandle } from "./useDrag";
 import type { Effect } from "./usePlan";
-import type { Drag } from "./verbs";
+import { type Drag, pauseDays } from "./verbs";
 
 const TOP = 5;
 const DEPTH = 11;
@@ -33,7 +43,7 @@ const barOf = (r: Row): Schemas["Bar"] => ({
   float_to: r.float_to,
   driving: r.driving,
   drivers: [],
-  pauses: r.pauses.map(([a = "", b = ""]) => [a, b]),
+  pauses: r.pauses,
   percent: r.percent,
   out_of_sequence: false,
   others: NO_OTHERS,
@@ -78,36 +88,16 @@ function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
     >
       <BarDrawing bar={barOf(row)} axis={axis} />
       {ghost?.start && ghost.finish && <Ghost from={axis.x(ghost.start)} to={axis.x(ghost.finish)} />}
-      {moving?.pause && (
-        <rect
-          x={Math.min(moving.from, moving.to)}
-          y={TOP - 2}
-          width={Math.abs(moving.to - moving.from)}
-          height={DEPTH + 4}
-          fill={ink("sheet")}
-          stroke={ink("wet")}
-          strokeDasharray="2 2"
-        />
-      )}
+      {moving?.pause && <HeldPause from={moving.from} to={moving.to} says={sayPause(axis, moving)} />}
       {open && !row.pending && <Handles row={row} a={a} b={b} down={down} />}
     </svg>
   );
 }
 
-function Ghost({ from, to }: { from: number; to: number }) {
-  return (
-    <rect
-      x={from}
-      y={TOP - 1}
-      width={Math.max(to - from, 2)}
-      height={DEPTH + 2}
-      fill="none"
-      stroke={ink("wet")}
-      strokeWidth={1.5}
-      strokeDasharray="3 2"
-    />
-  );
-}
+const sayPause = (axis: Axis, { from, to }: Drag) => {
+  const [first, last] = pauseDays(axis, from, to);
+  return words.time.pause(format.day(first), format.day(last));
+};
 
 function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: DragHandle["down"] }) {
   const free = row.state === "not_started";
@@ -122,6 +112,7 @@ function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: Dr
           fill="transparent"
           className={HANDLES.grab}
           data-handle="body"
+          data-tip={words.time.pauseHow}
           onPointerDown={(e) => down(e, row, "body")}
         />
       )}
@@ -214,26 +205,11 @@ export function Ties({
 }
 
 /** What letting go would do, said while dragging. */
-export function Consequence({ effect, problem, drag }: { effect: Effect | null; problem: string | null; drag: Drag }) {
+export function WhatItMoves({ effect, problem, drag }: { effect: Effect | null; problem: string | null; drag: Drag }) {
   return (
-    <Box
-      position="absolute"
-      left="50%"
-      top="60px"
-      transform="translateX(-50%)"
-      zIndex="12"
-      bg="sheet"
-      borderWidth="1px"
-      borderLeftWidth="4px"
-      borderColor={problem ? "act" : "wet"}
-      py="8"
-      px="14"
-      maxW="520px"
-      role="status"
-      data-say={problem ? "bad" : "good"}
-    >
+    <Consequence bad={problem !== null}>
       {problem ?? (effect ? sayEffect(effect) : words.plan.dragHint(drag.part, drag.row.name))}
-    </Box>
+    </Consequence>
   );
 }
 
@@ -242,7 +218,8 @@ export const sayEffect = (e: Effect) => {
     e.finish === e.finish_before
       ? words.plan.finishStays(format.fullDay(e.finish))
       : words.plan.finishMoves(format.fullDay(e.finish_before), format.fullDay(e.finish));
-  return `${e.label.charAt(0).toUpperCase()}${e.label.slice(1)}. ${words.plan.moves(e.moved_count)} ${finish}`;
+  const over = e.over.length ? ` ${sayOver(e.over)}` : "";
+  return `${e.label.charAt(0).toUpperCase()}${e.label.slice(1)}. ${words.plan.moves(e.moved_count)} ${finish}${over}`;
 };
 
 const spanOf = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;

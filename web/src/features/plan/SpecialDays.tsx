@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format, templates } from "../../shared";
+import { format, keys, templates } from "../../shared";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { Button, RowOf, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -57,11 +57,17 @@ export function Holidays({
   put: (next: Exception[]) => void;
 }) {
   const [country, setCountry] = useState("");
+  const [region, setRegion] = useState("");
   const [told, setTold] = useState("");
   const offered = useQuery(templates);
-  const bring = async () => {
-    const found = await take(client.GET("/api/holidays", { params: { query: { country, year } } }));
-    const free = (found.days ?? []).filter(
+  const found = useQuery({
+    queryKey: keys.holidays(country, year, region),
+    queryFn: () => take(client.GET("/api/holidays", { params: { query: { country, year, region } } })),
+    enabled: country !== "",
+    placeholderData: (before) => (before?.country === country ? before : undefined),
+  });
+  const bring = () => {
+    const free = (found.data?.days ?? []).filter(
       (d) => !exceptions.some((e) => e.from <= d.date && d.date <= (e.to || e.from)),
     );
     setTold(w.brought(free.length));
@@ -69,7 +75,14 @@ export function Holidays({
   };
   return (
     <RowOf mb="8">
-      <Select aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
+      <Select
+        aria-label={w.country}
+        value={country}
+        onChange={(e) => {
+          setCountry(e.target.value);
+          setRegion("");
+        }}
+      >
         <option value="">{w.country}</option>
         {(offered.data?.countries ?? []).map((c) => (
           <option key={c.code} value={c.code}>
@@ -77,10 +90,20 @@ export function Holidays({
           </option>
         ))}
       </Select>
-      <Button disabled={!country} onClick={bring}>
+      {(found.data?.regions ?? []).length > 0 && (
+        <Select aria-label={w.region} value={region} onChange={(e) => setRegion(e.target.value)}>
+          <option value="">{w.wholeCountry(found.data?.days.length ?? 0, region !== "")}</option>
+          {found.data?.regions.map((r) => (
+            <option key={r.code} value={r.code}>
+              {w.adds(r.code, r.adds.length, r.adds.map((d) => d.name).join(", "))}
+            </option>
+          ))}
+        </Select>
+      )}
+      <Button disabled={!found.data || found.isPlaceholderData} onClick={bring}>
         {w.bring(year)}
       </Button>
-      <Soft role="status">{told}</Soft>
+      <Soft role="status">{found.isError ? found.error.message : told}</Soft>
     </RowOf>
   );
 }

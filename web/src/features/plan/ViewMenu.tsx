@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useMemo, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { keys, Popup, usePlace } from "../../shared";
+import { ActionMenu, keys, Popup, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { byKey, LookParts } from "../../shared/look";
 import type { Scale } from "../../shared/time";
@@ -36,6 +36,8 @@ interface Props {
   /** Whether anything is folded. */
   folded: boolean;
   foldAll: (shut: boolean) => void;
+  /** What else can be done with the plan. */
+  more: { word: string; act: () => void }[];
 }
 
 type View = Schemas["View"];
@@ -70,6 +72,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
           {p.folded ? w.openAll : w.foldAll}
         </Button>
       )}
+      {p.open && p.more.length > 0 && <ActionMenu label={words.plan.more} items={p.more} />}
       <Space />
       {p.open && (
         <Button onClick={p.add} data-tip={words.plan.hint}>

@@ -5,3 +5,4 @@ export { listOf } from "./listOf";
 export { room } from "./room";
 export type { Verb } from "./row";
 export { usePlan } from "./usePlan";
+export { pauseDays, pauseOf } from "./verbs";

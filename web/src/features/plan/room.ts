@@ -6,7 +6,7 @@ export const room: Room = {
   screens: {
     "": () => import("./PlanScreen").then((m) => ({ Component: m.PlanScreen })),
     "option/:option": () => import("./PlanScreen").then((m) => ({ Component: m.PlanScreen })),
-    resources: () => import("./ResourcesScreen").then((m) => ({ Component: m.ResourcesScreen })),
+    resources: () => import("./resources/ResourcesScreen").then((m) => ({ Component: m.ResourcesScreen })),
     calendars: () => import("./CalendarsScreen").then((m) => ({ Component: m.CalendarsScreen })),
     project: () => import("./ProjectScreen").then((m) => ({ Component: m.ProjectScreen })),
   },

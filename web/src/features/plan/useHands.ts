@@ -46,6 +46,8 @@ function verbsOf(cells: Write<Row, Column>[]): Verb[] {
 /** The hands of the plan sheet: those of every sheet, and what only a tree of work can have done to it. */
 export function useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize }: Given) {
   const [asked, setAsked] = useState<Pasting | null>(null);
+  /** The rows for which somebody is being chosen. */
+  const [choosing, setChoosing] = useState<Row[] | null>(null);
   const can = useCallback(
     (r: Row, c: Column) => open && !!c.writes && (r.kind !== "wbs" || ON_WBS.has(c.writes)),
     [open],
@@ -256,10 +258,15 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     else if (mod && shiftKey && key === "Enter") gather();
     else if (mod && key.toLowerCase() === "l") chain();
     else if (mod && key.toLowerCase() === "m") milestone();
+    else if (mod && key.toLowerCase() === "b") choosePeople();
     else if (mod && (key === "Delete" || key === "Backspace")) remove();
     else if (key === " " && here?.kind === "wbs") fold(here.id, true);
     else return false;
     return true;
+  }
+  function choosePeople() {
+    const on = picked.filter((r) => r.kind !== "wbs");
+    if (open && on.length) setChoosing(on);
   }
   /** What the columns of a block are that was copied from this sheet; codes that are taken are given anew. */
   function ownColumns(text: string) {
@@ -334,6 +341,9 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     block: sheet,
     pasting: asked,
     leavePaste: () => setAsked(null),
+    choosePeople,
+    choosing,
+    leaveChoosing: () => setChoosing(null),
   };
 }
 

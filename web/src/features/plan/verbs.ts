@@ -1,19 +1,27 @@
-import type { Axis } from "../../shared/time";
+import type { Axis, Held } from "../../shared/time";
 import type { Row, Verb } from "./row";
 
 export type Part = "body" | "finish" | "tie-start" | "tie-finish";
 
-export interface Drag {
+export interface Drag extends Held {
   row: Row;
   part: Part;
   pause: boolean;
-  from: number;
-  to: number;
-  y: number;
   over: { id: string; half: "start" | "finish" } | null;
 }
 
 const NEAR = 3;
+
+/** The dates of a pause drawn between two places, both included. */
+export const pauseDays = (axis: Axis, from: number, to: number) =>
+  [axis.day(Math.min(from, to)), axis.day(Math.max(from, to))] as const;
+
+/** What puts a pause between two places beside those that an activity has. */
+export function pauseOf(row: string, pauses: string[][], axis: Axis, from: number, to: number): Verb {
+  const [first, last] = pauseDays(axis, from, to);
+  const known = pauses.map(([a, b, reason]) => ({ from: a, to: b, reason }));
+  return { do: "set", row, cells: { pauses: [...known, { from: first, to: last }] } };
+}
 
 /** What a drag would do, as the verbs of a change; null while it would do nothing. */
 export function verbsOf(drag: Drag, axis: Axis): Verb[] | null {
@@ -25,12 +33,7 @@ export function verbsOf(drag: Drag, axis: Axis): Verb[] | null {
   }
   if (Math.abs(to - from) < NEAR || !row.start || !row.finish) return null;
   if (drag.pause) {
-    const [a, b] = [axis.day(Math.min(from, to)), axis.day(Math.max(from, to))];
-    const pauses = [
-      ...row.pauses.map(([x, y, reason]) => ({ from: x, to: y, reason })),
-      { from: `${a}T00:00`, to: `${b}T23:59` },
-    ];
-    return [{ do: "set", row: row.id, cells: { pauses } }];
+    return [pauseOf(row.id, row.pauses, axis, from, to)];
   }
   if (part === "finish") {
     const day = axis.day(axis.x(row.finish) + to - from);

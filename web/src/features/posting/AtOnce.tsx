@@ -3,7 +3,7 @@ import { type KeyboardEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, keys, Mark, oneOf, usePlace } from "../../shared";
 import { revisionOf, usePreview } from "../../shared/book";
-import { Button, DataTable, Input, RowOf, Select, Soft, TickBox, Why } from "../../shared/ui";
+import { Button, DataTable, Input, OnOff, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
 import type { Codes, Filling, usePosting, Way } from "./usePosting";
 
@@ -88,15 +88,13 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
             ))}
           </Select>
           {PARTS.map((part) => (
-            <TickBox key={part}>
-              <Input
-                type="checkbox"
-                look="bare"
-                checked={parts.includes(part)}
-                onChange={(e) => setParts(PARTS.filter((p) => (p === part ? e.target.checked : parts.includes(p))))}
-              />
+            <OnOff
+              key={part}
+              on={parts.includes(part)}
+              set={(on) => setParts(PARTS.filter((p) => (p === part ? on : parts.includes(p))))}
+            >
               {w.heads[part]}
-            </TickBox>
+            </OnOff>
           ))}
         </>
       ) : (

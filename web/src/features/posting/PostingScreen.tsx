@@ -67,10 +67,10 @@ export function PostingScreen() {
   );
   const baseline = sheet?.baseline ?? null;
   const found = useMemo(() => (sheet ? shownRows(sheet, view.show, look, kept) : []), [sheet, view.show, look, kept]);
-  const methods = [...new Set(found.map((r) => r.method))].sort().join();
+  const used = [...new Set(found.flatMap((r) => r.uses))].sort().join();
   const columns = useMemo(
-    () => postingColumns(baseline, new Set(methods.split(",")), openFinish),
-    [baseline, methods, openFinish],
+    () => postingColumns(baseline, new Set(used.split(",")), openFinish),
+    [baseline, used, openFinish],
   );
   const held = useMemo(() => byKey([...columns, ...(sheet ? ownColumns(sheet) : [])]), [columns, sheet]);
   const lines = useMemo(() => {

@@ -12,19 +12,11 @@ export interface Shown {
   title?: string;
 }
 
-/** The cells that belong to one EV method only. */
-const OF_METHOD: Partial<Record<Field, string[]>> = {
-  percent: ["percent", "duration", "hours"],
-  units_done: ["units"],
-  milestones_reached: ["milestones"],
-};
+/** The cells that belong to some EV methods only: a row tells which of them it uses. */
+const OF_METHOD: Field[] = ["percent", "units_done", "milestones_reached"];
 
-/** Whether a row's EV method uses a cell, or somebody stated it nevertheless. */
-export function uses(row: Row, field: Field): boolean {
-  const methods = OF_METHOD[field];
-  if (!methods || methods.includes(row.method)) return true;
-  return field === "percent" && (row.entry.percent ?? row.last.percent) != null;
-}
+/** Whether a row uses a cell. */
+export const uses = (row: Row, field: Field) => !OF_METHOD.includes(field) || row.uses.includes(field);
 
 /** What an entry cell shows: this page's word in wet ink, else what was said last, in soft ink. */
 export function shown(row: Row, field: Field): Shown {

@@ -84,7 +84,7 @@ function pathsOf(wbs: Sheet["wbs"]): Map<string, string> {
 /** The columns of the posting sheet: what is known of an activity, what is said of it here, and what follows. */
 export function postingColumns(
   baseline: string | null,
-  methods: Set<string>,
+  used: Set<string>,
   openFinish: (code: string) => void,
 ): Column[] {
   return [
@@ -156,7 +156,7 @@ export function postingColumns(
       assumed: assumed("actual_finish"),
     }),
     entry("percent", 60, { kind: "number", value: (r) => (r.posted ? r.entry : r.last).percent ?? EMPTY }),
-    ...(methods.has("units")
+    ...(used.has("units_done")
       ? [
           entry("units_done", 72, {
             kind: "number",
@@ -164,7 +164,7 @@ export function postingColumns(
           }),
         ]
       : []),
-    ...(methods.has("milestones") ? [entry("milestones_reached", 66)] : []),
+    ...(used.has("milestones_reached") ? [entry("milestones_reached", 66)] : []),
     entry("remaining", 70, { kind: "duration", value: (r) => minutesOf(r.entry.remaining ?? EMPTY, DAY) ?? EMPTY }),
     entry("carry_to", 50, { kind: "date", value: stated("carry_to") }),
     entry("cost", 72, {

@@ -1,6 +1,8 @@
+import { Box } from "@chakra-ui/react";
 import { format } from "../../shared";
-import { TIME_ROW } from "../../shared/time";
-import { type Front, strength } from "./lines";
+import { type Axis, TIME_ROW } from "../../shared/time";
+import { words } from "../../shared/words/timeline";
+import { type Front, type Lines, strength } from "./lines";
 
 const WET = "var(--chakra-colors-wet)";
 
@@ -43,6 +45,30 @@ export function FrontDrawing({ front: { edges, between } }: { front: Front }) {
           strokeWidth={n === edges.length - 1 ? 2 : 1}
           opacity={strength(n, edges.length)}
         />
+      ))}
+    </>
+  );
+}
+
+/** The date of each line over the timeline, the newest strongest. */
+export function LineDates({ lines, axis }: { lines: Lines; axis: Axis }) {
+  const { lines: all } = lines;
+  return (
+    <>
+      {all.map(({ date, page }, n) => (
+        <Box
+          key={date}
+          position="absolute"
+          top="1px"
+          left={`${axis.x(date)}px`}
+          transform="translateX(-50%)"
+          fontSize="fine"
+          color={n === all.length - 1 ? "wet" : "soft"}
+          whiteSpace="nowrap"
+          data-tip={words.timeline.lineAt(format.fullDay(date), page ?? "")}
+        >
+          {n === all.length - 1 || axis.x(all[n + 1]?.date ?? date) - axis.x(date) > 44 ? format.day(date) : ""}
+        </Box>
       ))}
     </>
   );

@@ -1,3 +1,4 @@
+import { Box } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { client, take } from "../../api";
@@ -46,7 +47,6 @@ export function LineControls({ view, trouble, look }: Props) {
     look({ lines: "kept" });
   };
   const typed = view.lines === "dates";
-  const interval = ["day", "week", "month"].includes(view.lines);
   return (
     <>
       <label>
@@ -62,14 +62,16 @@ export function LineControls({ view, trouble, look }: Props) {
       {view.lines === "strip" && <Soft>{w.stripSays}</Soft>}
       {on && view.lines !== "strip" && (
         <>
-          {(typed || interval) && (
-            <Entry
-              label={typed ? w.dates : w.from}
-              value={view.dates}
-              placeholder={typed ? w.datesHint : w.fromHint}
-              trouble={trouble}
-              write={(dates) => look({ dates })}
-            />
+          {typed && (
+            <Box minW="420px">
+              <Entry
+                label={w.dates}
+                value={view.dates}
+                placeholder={w.datesHint}
+                trouble={trouble}
+                write={(dates) => look({ dates })}
+              />
+            </Box>
           )}
           {typed && mayPost && view.dates && (
             <Button look="link" onClick={() => void keep()}>

@@ -1,6 +1,7 @@
-import { Box, Flex } from "@chakra-ui/react";
+import { Flex } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import {
   Bones,
@@ -31,8 +32,7 @@ import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet"
 import {
   type Axis,
   axisOf,
-  BarDrawing,
-  BracketDrawing,
+  Consequence,
   DriftPattern,
   SCALES,
   type Scale,
@@ -41,13 +41,15 @@ import {
   TimeLine,
   TimeRules,
 } from "../../shared/time";
-import { Button, Input, Legend, RoomHead, RowOf, Space, TickBox, Told } from "../../shared/ui";
+import { Button, Legend, OnOff, RoomHead, RowOf, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/timeline";
-import { FrontDrawing, FrontHatch } from "./FrontDrawing";
+import { FrontHatch, LineDates } from "./FrontDrawing";
 import { LineControls } from "./LineControls";
-import { AT, type Front, frontsOf, type Lines, useLines } from "./lines";
+import { AT, frontsOf, type Lines, useLines } from "./lines";
 import { PrintMenu } from "./PrintMenu";
-import { brief, codeOf, flatOf, type Item, nameOf, treeOf } from "./rows";
+import { RowDrawing } from "./RowDrawing";
+import { brief, codeOf, flatOf, type Item, milestonesOf, nameOf, spanOf, treeOf } from "./rows";
+import { useBars } from "./useBars";
 
 type Column = SheetColumn<Item>;
 
@@ -58,7 +60,7 @@ const LEAD = 220;
 /** What is left free at the right of a timeline that fits. */
 const SPARE = 18;
 const VIEW = {
-  ...{ lines: "none", against: "baseline", dates: "", most: "10", cols: "", labels: "", bases: "" },
+  ...{ only: "", lines: "none", against: "baseline", dates: "", most: "10", cols: "", labels: "", bases: "" },
   ...LOOK,
 };
 const USUAL = ["start", "finish", "finish_difference"];
@@ -67,6 +69,8 @@ const USUAL_TWO = [...USUAL, "original_finish_difference"];
 const w = words.timeline;
 
 const lookOfRow = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
+const kindOf = ({ bar, outside }: Item): "activity" | "outside" | "wbs" =>
+  bar ? "activity" : outside ? "outside" : "wbs";
 const listed = (keys: string) => (keys ? keys.split(",") : []);
 
 const WIDTHS: Record<string, number> = { money: 92, instant: 96, date: 96, days: 84, text: 92, choice: 86 };
@@ -86,15 +90,19 @@ const NAME: Column = {
   grow: true,
   left: true,
   tree: true,
-  text: ({ bar, bracket }) => bar?.name ?? `${bracket?.code} ${bracket?.name}`,
+  text: (r) => (r.bar ? r.bar.name : `${codeOf(r)} ${nameOf(r)}`),
   hint: (r) => `${codeOf(r)} ${nameOf(r)}`,
 };
+
+/** What is known of another project's activity. */
+const outsideOf = ({ start, finish, state }: Schemas["External"], key: string) =>
+  ({ start, finish, state })[key] ?? null;
 
 const columnOf = (f: Schemas["FigureOut"]): Column => ({
   key: f.key,
   title: f.key === "finish_difference" ? w.variance : f.head,
   width: WIDTHS[f.kind] ?? 76,
-  text: ({ figures }) => brief(figures?.figures[f.key], f),
+  text: ({ figures, outside }) => brief(outside ? outsideOf(outside.external, f.key) : figures?.figures[f.key], f),
   hint: ({ bar }) => (f.key === "finish" && bar?.driving ? w.driving : f.word),
   look: ({ bar }) =>
     f.key !== "finish_difference" || !bar?.late_days
@@ -131,13 +139,14 @@ export function TimelineScreen() {
       ),
     placeholderData: keepPreviousData,
   });
-  const t = timeline.data;
+  const whole = timeline.data;
   const rows = figures.data?.rows;
   const lines = useMemo(() => {
-    if (!t || !rows) return [];
+    if (!whole || !rows) return [];
+    const t = view.only ? milestonesOf(whole) : whole;
     if (!isPlain(now)) return flatOf(t, rows, now, held, ground);
     return treeOf(t, new Map(rows.map((r) => [`${r.kind}.${r.code}`, r])));
-  }, [t, rows, now, held, ground]);
+  }, [whole, view.only, rows, now, held, ground]);
   const columns = useMemo(() => {
     const known = new Map(figures.data?.columns.map((f) => [f.key, f]));
     return [MARK, NAME, ...chosen.flatMap((key) => known.get(key) ?? []).map(columnOf)];
@@ -154,8 +163,8 @@ export function TimelineScreen() {
   const printed = () => ({
     rows: lines.map((l) =>
       l.kind === "row"
-        ? { kind: l.row.bar ? ("activity" as const) : ("wbs" as const), code: codeOf(l.row), name: "", depth: l.depth }
-        : { kind: "group" as const, code: "", name: l.kind === "group" ? l.name : "", depth: 0 },
+        ? { kind: kindOf(l.row), code: codeOf(l.row), of: l.row.outside?.of.code ?? "", name: "", depth: l.depth }
+        : { kind: "group" as const, code: "", of: "", name: l.kind === "group" ? l.name : "", depth: 0 },
     ),
     columns: chosen,
     labels,
@@ -204,23 +213,21 @@ export function TimelineScreen() {
           usual={NONE}
           set={(next) => look({ labels: next.join(",") })}
         />
+        <OnOff on={view.only !== ""} set={(on) => look({ only: on ? "milestones" : "" })}>
+          {w.only}
+        </OnOff>
         {shown.baselines.map((code) => (
-          <TickBox key={code}>
-            <Input
-              look="bare"
-              type="checkbox"
-              checked={listed(view.bases).includes(code)}
-              onChange={(e) =>
-                look({
-                  bases: (e.target.checked
-                    ? [...listed(view.bases), code]
-                    : listed(view.bases).filter((x) => x !== code)
-                  ).join(","),
-                })
-              }
-            />
+          <OnOff
+            key={code}
+            on={listed(view.bases).includes(code)}
+            set={(on) =>
+              look({
+                bases: (on ? [...listed(view.bases), code] : listed(view.bases).filter((x) => x !== code)).join(","),
+              })
+            }
+          >
             {code}
-          </TickBox>
+          </OnOff>
         ))}
         <LineControls view={view} trouble={drawn.trouble} look={look} />
       </LookBar>
@@ -264,7 +271,7 @@ interface RowsProps {
 }
 
 function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, sort, onSort }: RowsProps) {
-  const { project, tell } = usePlace();
+  const { project, page, seek, tell } = usePlace();
   const sought = useSought();
   const box = useRef<HTMLDivElement>(null);
   const whole = useWidth(box);
@@ -288,6 +295,9 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
     const found = frontsOf(drawn, codes, axis, TIME_ROW);
     return new Map(lines.map((l, i) => [l.id, found[i]]));
   }, [drawn, lines, axis]);
+  const balance = useBalance(project, page.code).data;
+  const bars = useBars(axis, balance?.finish);
+  const navigate = useNavigate();
   const stand = useCallback(
     (item: Item | null) => tell(item?.bar ? { about: "activity", code: item.bar.code } : null),
     [tell],
@@ -296,6 +306,12 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
     <Flex ref={box} direction="column" flex="1" minH="0">
       <DriftPattern />
       <FrontHatch />
+      {bars.refused && <Notice bad>{bars.refused}</Notice>}
+      {bars.held && (
+        <Consequence bad={bars.seen.problem !== null}>
+          {bars.seen.problem ?? bars.seen.answer?.says ?? w.hands.held(bars.held.bar.name)}
+        </Consequence>
+      )}
       <ReadSheet
         label={w.title}
         lines={lines}
@@ -307,6 +323,11 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
         first="name"
         seek={sought}
         stand={stand}
+        open={({ bar }) => {
+          if (!bar) return;
+          navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/posting`);
+          seek(bar.code, "percent");
+        }}
         sort={sort}
         onSort={onSort}
         beside={(here) => ({
@@ -322,14 +343,17 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
           draw: (line, top) =>
             line.kind === "row" ? (
               <TimeLine key={line.id} top={top}>
-                <Drawing
+                <RowDrawing
                   item={line.row}
                   axis={axis}
                   front={fronts?.get(line.id)}
                   label={labelOf(line.row)}
-                  dates={over === line.id || line.row === here}
+                  dates={!bars.held && (over === line.id || line.row === here)}
                   reach={(on) => setOver(on ? line.id : "")}
                   strip={strip}
+                  held={bars.held && bars.held.bar.code === line.row.bar?.code ? bars.held : undefined}
+                  ends={bars.seen.answer?.finishes.get(line.row.bar?.code ?? "")}
+                  down={bars.down}
                 />
               </TimeLine>
             ) : null,
@@ -344,63 +368,6 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
 
 /** Where the row that the cursor is on begins. */
 function startOf(here: Item | null, axis: Axis) {
-  const start = here && (here.bar ?? here.bracket).start;
+  const start = here && spanOf(here).start;
   return start ? axis.x(start) : null;
-}
-
-interface DrawingProps {
-  item: Item;
-  axis: Axis;
-  front?: Front;
-  label: string;
-  strip: boolean;
-  /** Whether it tells its dates. */
-  dates: boolean;
-  reach: (on: boolean) => void;
-}
-
-function Drawing({ item: { bar, bracket }, axis, front, label, strip, dates, reach }: DrawingProps) {
-  const { start, finish } = bar ?? bracket;
-  const told = dates && start && finish ? w.span(format.day(start), format.day(finish)) : "";
-  return (
-    <svg
-      width={axis.width}
-      height={TIME_ROW}
-      data-bar={bar?.code}
-      aria-hidden="true"
-      onPointerEnter={() => reach(true)}
-      onPointerLeave={() => reach(false)}
-    >
-      {bar ? (
-        <BarDrawing bar={bar} axis={axis} label={[told, label].filter(Boolean).join(", ")} strip={strip} />
-      ) : (
-        bracket && <BracketDrawing bracket={bracket} axis={axis} label={told} />
-      )}
-      {front && <FrontDrawing front={front} />}
-    </svg>
-  );
-}
-
-/** The date of each line over the timeline, the newest strongest. */
-function LineDates({ lines, axis }: { lines: Lines; axis: Axis }) {
-  const { lines: all } = lines;
-  return (
-    <>
-      {all.map(({ date, page }, n) => (
-        <Box
-          key={date}
-          position="absolute"
-          top="1px"
-          left={`${axis.x(date)}px`}
-          transform="translateX(-50%)"
-          fontSize="fine"
-          color={n === all.length - 1 ? "wet" : "soft"}
-          whiteSpace="nowrap"
-          data-tip={w.lineAt(format.fullDay(date), page ?? "")}
-        >
-          {n === all.length - 1 || axis.x(all[n + 1]?.date ?? date) - axis.x(date) > 44 ? format.day(date) : ""}
-        </Box>
-      ))}
-    </>
-  );
 }

@@ -4,9 +4,9 @@ import { keys, usePlace } from "../../shared";
 import type { Axis } from "../../shared/time";
 
 export type Lines = Schemas["LinesOut"];
-/** When lines are drawn: not at all, at the status date, at every page, at typed dates, or at an interval. */
-export type At = "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
-export const AT: At[] = ["none", "strip", "status", "pages", "week", "month", "day", "kept", "dates"];
+/** When fronts are drawn: not at all, at the status date, at the pages, at the dates that the project keeps, or at dates of one's own. */
+export type At = "none" | "strip" | "status" | "pages" | "kept" | "dates";
+export const AT: At[] = ["none", "strip", "status", "pages", "kept", "dates"];
 
 export interface LinesView {
   lines: string;

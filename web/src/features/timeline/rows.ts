@@ -8,13 +8,51 @@ import { words } from "../../shared/words/timeline";
 const w = words.timeline;
 type Bar = Schemas["Bar"];
 type Figures = Schemas["MeasureRow"];
-export type Item = { figures?: Figures } & (
-  | { bracket: Schemas["Bracket"]; bar?: undefined }
-  | { bar: Bar; bracket?: undefined }
-);
+/** What an activity waits for in another project. */
+export interface Outside {
+  external: Schemas["External"];
+  wait: Schemas["Wait"];
+  /** Who waits. */
+  of: Bar;
+}
+export interface Item {
+  figures?: Figures;
+  bracket?: Schemas["Bracket"];
+  bar?: Bar;
+  outside?: Outside;
+}
 
-export const codeOf = ({ bar, bracket }: Item) => bar?.code ?? bracket?.code ?? "";
-export const nameOf = ({ bar, bracket }: Item) => bar?.name ?? bracket?.name ?? "";
+const partOf = ({ bar, bracket, outside }: Item) => bar ?? bracket ?? outside?.external;
+export const codeOf = (item: Item) => partOf(item)?.code ?? "";
+export const nameOf = (item: Item) => partOf(item)?.name ?? "";
+/** From when to when a row goes. */
+export const spanOf = (item: Item) => ({ start: partOf(item)?.start, finish: partOf(item)?.finish });
+
+/** The line of an activity, and over it one for each that it waits for in another project. */
+const linesOf = (externals: Schemas["External"][], line: SheetLine<Item>): SheetLine<Item>[] => {
+  const of = line.kind === "row" ? line.row.bar : undefined;
+  const outside = (of?.outside ?? []).flatMap((wait): SheetLine<Item>[] => {
+    const external = externals.find((x) => x.code === wait.code);
+    if (!of || !external) return [];
+    const row = { outside: { external, wait, of } };
+    return [{ ...line, kind: "row", id: `${wait.code}>${of.code}`, row, parts: 0 } as SheetLine<Item>];
+  });
+  return [...outside, line];
+};
+
+/** The timeline of its milestones alone, under the elements that have any. */
+export function milestonesOf(t: Schemas["TimelineOut"]): Schemas["TimelineOut"] {
+  const bars = t.bars.filter((b) => b.kind === "milestone");
+  const used = new Set(bars.map((b) => b.wbs));
+  let below = Number.NEGATIVE_INFINITY; // the level of the element after it that stays: a deeper one lies below it
+  const stays = new Set<string>();
+  for (const w of [...t.wbs].reverse())
+    if (used.has(w.code) || below > w.level) {
+      stays.add(w.code);
+      below = w.level;
+    }
+  return { ...t, bars, wbs: t.wbs.filter((w) => stays.has(w.code)) };
+}
 
 /** The rows as the WBS has them. */
 export function treeOf(t: Schemas["TimelineOut"], figures: Map<string, Figures>): SheetLine<Item>[] {
@@ -27,7 +65,9 @@ export function treeOf(t: Schemas["TimelineOut"], figures: Map<string, Figures>)
     parts,
   });
   const within = (code: string, depth: number) =>
-    (byWbs.get(code) ?? []).map((bar) => line({ bar, figures: figures.get(`activity.${bar.code}`) }, depth, 0));
+    (byWbs.get(code) ?? []).flatMap((bar) =>
+      linesOf(t.externals, line({ bar, figures: figures.get(`activity.${bar.code}`) }, depth, 0)),
+    );
   return [
     ...within("", 0),
     ...t.wbs.flatMap((bracket) => [
@@ -49,7 +89,7 @@ export function flatOf(
   return arrangedFigures(rows, look, columns, on).flatMap((line): SheetLine<Item>[] => {
     if (line.kind !== "row") return [line as SheetLine<Item>];
     const bar = bars.get(line.row.code);
-    return bar ? [{ ...line, id: bar.code, row: { bar, figures: line.row } }] : [];
+    return bar ? linesOf(t.externals, { ...line, id: bar.code, row: { bar, figures: line.row } }) : [];
   });
 }
 

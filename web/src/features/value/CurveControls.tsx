@@ -1,14 +1,25 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api";
 import { Popup } from "../../shared";
-import { ChoiceLine, Input, RowOf, Select, Space, TickBox, Told } from "../../shared/ui";
+import { ChoiceLine, Input, OnOff, RowOf, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS } from "./buckets";
 
 const w = words.value;
 
-interface View {
+/** The value of an own field as people say it. */
+export const valueName = (value: string) => (value === "True" ? words.format.yes : value);
+
+/** What a curve is of: the project, an element, or what has a value of an own field. */
+interface Scope {
   wbs: string;
+  field: string;
+  value: string;
+}
+const PROJECT: Scope = { wbs: "", field: "", value: "" };
+const scopeOf = ({ wbs, field, value }: Scope) => (wbs || field ? JSON.stringify([wbs, field, value]) : "");
+
+interface View extends Scope {
   by: string;
   eacs: string;
   bars: string;
@@ -20,11 +31,18 @@ interface Props {
   view: View;
   look: (next: Partial<View>) => void;
   elements: Schemas["MeasureRow"][];
+  fields: Schemas["FieldValuesOut"][];
   children: ReactNode;
 }
 
 /** What the curve is of, in which buckets, with which forecasts and baselines, and whether what each bucket adds is drawn. */
-export function CurveControls({ curve, view, look, elements, children }: Props) {
+export function CurveControls({ curve, view, look, elements, fields, children }: Props) {
+  const scopes = new Map(
+    [
+      ...elements.map((e) => ({ ...PROJECT, wbs: e.code })),
+      ...fields.flatMap((f) => f.values.map((value) => ({ wbs: "", field: f.code, value }))),
+    ].map((scope) => [scopeOf(scope), scope]),
+  );
   const estimates = view.eacs ? view.eacs.split(",") : [];
   const drawn = Object.keys(curve.points[0]?.others ?? {});
   const toggled = (list: string[], key: string) =>
@@ -33,12 +51,23 @@ export function CurveControls({ curve, view, look, elements, children }: Props) 
     <RowOf mt="0" gap="10">
       <label>
         <Told>{w.curveOf} </Told>
-        <Select value={view.wbs} maxW="200px" onChange={(e) => look({ wbs: e.target.value })}>
+        <Select value={scopeOf(view)} maxW="200px" onChange={(e) => look(scopes.get(e.target.value) ?? PROJECT)}>
           <option value="">{w.project}</option>
-          {elements.map((e) => (
-            <option key={e.code} value={e.code}>
-              {e.code} {e.name}
-            </option>
+          <optgroup label={w.elements}>
+            {elements.map((e) => (
+              <option key={e.code} value={scopeOf({ ...PROJECT, wbs: e.code })}>
+                {e.code} {e.name}
+              </option>
+            ))}
+          </optgroup>
+          {fields.map((f) => (
+            <optgroup key={f.code} label={f.name}>
+              {f.values.map((value) => (
+                <option key={value} value={scopeOf({ wbs: "", field: f.code, value })}>
+                  {valueName(value)}
+                </option>
+              ))}
+            </optgroup>
           ))}
         </Select>
       </label>
@@ -66,15 +95,9 @@ export function CurveControls({ curve, view, look, elements, children }: Props) 
           toggle={(key) => look({ bases: toggled(drawn, key).join(",") })}
         />
       )}
-      <TickBox>
-        <Input
-          look="bare"
-          type="checkbox"
-          checked={view.bars === "on"}
-          onChange={(e) => look({ bars: e.target.checked ? "on" : "" })}
-        />
+      <OnOff on={view.bars === "on"} set={(on) => look({ bars: on ? "on" : "" })}>
         {w.bars}
-      </TickBox>
+      </OnOff>
       <Space />
       {children}
     </RowOf>

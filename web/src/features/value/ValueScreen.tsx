@@ -29,10 +29,11 @@ import {
   useOffered,
 } from "../../shared/look";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Files, PartBar, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
+import { Button, Files, PartBar, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS } from "./buckets";
-import { CurveControls } from "./CurveControls";
+import { CurveControls, valueName } from "./CurveControls";
+import { Totals } from "./Totals";
 import { useSelection } from "./useSelection";
 
 const Summary = lazy(() => import("./Summary").then((m) => ({ default: m.Summary })));
@@ -44,7 +45,20 @@ const KINDS: ["project", "wbs", "activity"] = ["project", "wbs", "activity"];
 
 type Column = SheetColumn<Row>;
 
-const VIEW = { wbs: "", by: "week", part: "", other: "", cols: "", eacs: "", bars: "", bases: "compared", ...LOOK };
+const VIEW = {
+  wbs: "",
+  field: "",
+  value: "",
+  split: "",
+  by: "week",
+  part: "",
+  other: "",
+  cols: "",
+  eacs: "",
+  bars: "",
+  bases: "compared",
+  ...LOOK,
+};
 /** How much of an actual cost follows progress. */
 const reckoned = (amount: string) => words.frame.reckoned(format.money(amount));
 
@@ -133,9 +147,13 @@ function MeasuresPart({ view, look, children }: PartProps) {
   const chosen = useMemo(() => (view.cols ? view.cols.split(",") : USUAL), [view.cols]);
   const keys = useMemo(() => [...new Set([...chosen, ...keysOf(now)])], [chosen, now]);
   const value = useFigures(keys);
-  const curve = useCurve(project, page.code, wbs, bucket, view.bases === "compared" ? undefined : view.bases);
+  const own = useMemo(
+    (): Record<string, string> => (view.field ? { field: view.field, value: view.value } : {}),
+    [view.field, view.value],
+  );
+  const curve = useCurve(project, page.code, wbs, bucket, view.bases === "compared" ? undefined : view.bases, own);
   const [picked, pick] = useState<Row[]>(NOBODY);
-  const selection = useSelection(picked, bucket, chosen);
+  const selection = useSelection(picked, bucket, chosen, view.split !== "");
   const shown = selection?.curve ?? curve.data;
   const box = useRef<HTMLDivElement>(null);
   const estimates = useMemo(() => (view.eacs ? view.eacs.split(",") : NONE), [view.eacs]);
@@ -154,10 +172,13 @@ function MeasuresPart({ view, look, children }: PartProps) {
   if (!value.data) return <Notice bad>{value.error?.message}</Notice>;
   const columns = value.data.columns.filter((c) => chosen.includes(c.key));
   const elements = value.data.rows.filter((r) => r.kind === "wbs");
-  const scope = elements.find((r) => r.code === wbs)?.name ?? value.data.project.name;
+  const field = value.data.fields.find((f) => f.code === view.field);
+  const scope = field
+    ? words.value.ofValue(field.name, valueName(view.value))
+    : (elements.find((r) => r.code === wbs)?.name ?? value.data.project.name);
   const of = selection ? words.value.selected(selection.activities) : scope;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
-  const asked = new URLSearchParams({ columns: chosen.join(","), wbs, bucket }).toString();
+  const asked = new URLSearchParams({ columns: chosen.join(","), wbs, bucket, ...own }).toString();
   const fold = (code: string) => {
     const next = new Set(open);
     if (!next.delete(code)) next.add(code);
@@ -208,11 +229,11 @@ function MeasuresPart({ view, look, children }: PartProps) {
         css={{ "@media (max-height: 600px)": { maxH: "34%" } }}
         aria-label={words.value.of(of)}
       >
-        {selection && <Totals columns={columns} of={selection} />}
+        {selection && <Totals columns={columns} of={selection} split={view.split !== ""} look={look} />}
         {curve.isError && <Notice bad>{curve.error.message}</Notice>}
         {shown && (
           <>
-            <CurveControls curve={shown} view={view} look={look} elements={elements}>
+            <CurveControls curve={shown} view={view} look={look} elements={elements} fields={value.data.fields}>
               <Pictures
                 of={box}
                 title={`${words.value.of(of)}, ${words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}`}
@@ -222,6 +243,11 @@ function MeasuresPart({ view, look, children }: PartProps) {
             <Box ref={box}>
               <Curve curve={shown} height={210} estimates={estimates} bars={view.bars === "on"} />
             </Box>
+            {bucket !== "period" && (
+              <Soft as="p" fontSize="fine">
+                {words.value.between}
+              </Soft>
+            )}
           </>
         )}
       </Box>
@@ -232,20 +258,6 @@ function MeasuresPart({ view, look, children }: PartProps) {
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 const kindOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
-
-/** The totals of the selected rows. */
-function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas["SelectionOut"] }) {
-  return (
-    <RowOf role="status" pb="4">
-      <strong>{words.value.selected(of.activities)}</strong>
-      {columns.map((c) => (
-        <span key={c.key} data-tip={of.row.reasons[c.key]}>
-          <Soft>{c.head}</Soft> {format.figure(of.row.figures[c.key], c.kind)}
-        </span>
-      ))}
-    </RowOf>
-  );
-}
 
 interface MeasuresProps {
   columns: Schemas["FigureOut"][];

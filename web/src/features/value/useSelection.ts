@@ -9,7 +9,7 @@ type Row = Schemas["MeasureRow"];
 const REST = 120;
 
 /** The totals and the curve of the rows that are selected, once the selection rests; nothing where none are. */
-export function useSelection(rows: Row[], bucket: Bucket, columns: string[]) {
+export function useSelection(rows: Row[], bucket: Bucket, columns: string[], split: boolean) {
   const { project, page } = usePlace();
   const [settled, settle] = useState(rows);
   useEffect(() => {
@@ -18,7 +18,7 @@ export function useSelection(rows: Row[], bucket: Bucket, columns: string[]) {
   }, [rows]);
   const whole = settled.some((r) => r.kind === "project");
   const codes = (kind: string) => settled.filter((r) => r.kind === kind).map((r) => r.code);
-  const body = { activities: codes("activity"), wbs: codes("wbs"), bucket, columns };
+  const body = { activities: codes("activity"), wbs: codes("wbs"), bucket, columns, split };
   const found = useQuery({
     queryKey: keys.page(project, page.code).selection(body),
     queryFn: () =>

@@ -105,6 +105,15 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     if (still.current) still.current--;
     else if (hands.row >= 0 && hands.row < lines.length) virtual.scrollToIndex(hands.row, { align: "auto" });
   });
+  // Where the room gets lower, as when details open, the cursor's row does not come to lie under its edge.
+  const height = virtual.scrollRect?.height ?? 0;
+  const stood = useRef(0);
+  useWhenever([height], () => {
+    const [top, from] = [hands.row * ROW, virtual.scrollOffset ?? 0];
+    if (height < stood.current && top >= from && top < from + stood.current)
+      virtual.scrollToIndex(hands.row, { align: "auto" });
+    stood.current = height;
+  });
   useWhenever([hands.col, hands.row], () => {
     const bar = across.current;
     if (still.current) still.current--;

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api";
 import * as format from "../format";
+import { words } from "../words";
 import type { Axis } from "./axis";
 import { BufferDrawing } from "./DrawnTime";
 
@@ -21,14 +22,6 @@ export function BarDrawing(props: BarProps) {
       {bar.buffer && (
         <BufferDrawing from={axis.x(bar.buffer[0] ?? "")} to={axis.x(bar.buffer[1] ?? "")} y={BASE - 4} height={8} />
       )}
-      {(bar.outside ?? []).map(([code = "", name = "", at = ""]) => (
-        <Outside
-          key={code}
-          title={`${code} ${name}, ${format.fullDay(at)}`}
-          at={axis.x(at)}
-          start={axis.x(bar.start)}
-        />
-      ))}
       {bar.kind === "milestone" && bar.start === bar.finish ? <Pin {...props} /> : <Band {...props} />}
     </>
   );
@@ -41,18 +34,6 @@ interface BarProps {
   label?: string;
   /** Whether drift is a strip from the baseline finish to the finish, in the place of the hatched tail. */
   strip?: boolean;
-}
-
-/** What it waits for in another project: an open square with a way to where it starts. */
-function Outside({ at, start, title }: { at: number; start: number; title: string }) {
-  const y = TOP + DEPTH / 2;
-  return (
-    <g stroke={ink("soft")} fill={ink("sheet")}>
-      <title>{title}</title>
-      <path d={`M${at} ${y}H${start}`} strokeDasharray="3 2" />
-      <rect x={at - 3.5} y={y - 3.5} width={7} height={7} strokeWidth={1.4} />
-    </g>
-  );
 }
 
 /** The bracket of another baseline: as the measured one's, fainter and higher for each. */
@@ -142,9 +123,17 @@ function Band({ bar, axis, label, strip }: BarProps) {
           )}
         </>
       )}
-      {bar.pauses.map(([from = "", to = ""]) => (
-        <Gap key={from} from={axis.x(from)} to={axis.x(to)} start={start} finish={finish} />
+      {bar.pauses.map(([from = "", to = "", reason = ""]) => (
+        <Gap
+          key={from}
+          from={axis.x(from)}
+          to={axis.x(to)}
+          start={start}
+          finish={finish}
+          says={words.time.paused(format.fullDay(from), format.fullDay(to), reason)}
+        />
       ))}
+      {bar.done_to && <path d={`m${axis.x(bar.done_to)} ${TOP + 3} -4 -6h8Z`} fill={ink("ink")} />}
       {bar.driving && (
         <>
           <rect
@@ -174,15 +163,23 @@ function Band({ bar, axis, label, strip }: BarProps) {
   );
 }
 
-function Gap({ from, to, start, finish }: { from: number; to: number; start: number; finish: number }) {
+interface GapProps {
+  from: number;
+  to: number;
+  start: number;
+  finish: number;
+  says: string;
+}
+
+function Gap({ from, to, start, finish, says }: GapProps) {
   const a = Math.max(from, start);
   const b = Math.min(to, finish);
   if (b <= a) return null;
   return (
-    <>
+    <g data-tip={says}>
       <rect x={a} y={TOP - 1} width={b - a} height={DEPTH + 2} fill={ink("sheet")} />
       <path d={`M${a} ${TOP + DEPTH / 2}H${b}`} stroke={ink("band")} strokeDasharray="1.5 3" />
-    </>
+    </g>
   );
 }
 

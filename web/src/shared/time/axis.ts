@@ -19,6 +19,8 @@ export interface Axis {
   x: (iso: string) => number;
   /** The date at a place, as YYYY-MM-DD. */
   day: (x: number) => string;
+  /** The instant at a place, to the nearest so many minutes. */
+  at: (x: number, minutes: number) => string;
   ticks: { x: number; label: string; ruled: boolean }[];
 }
 
@@ -63,5 +65,9 @@ export function axisOf(start: string, finish: string, scale: Scale, room = 0): A
     if (drawn === "hour") for (const h of HOURS) ticks.push({ x: (i + h / 24) * per, label: `${h}:00`, ruled: false });
   }
   const day = (at: number) => new Date(first.getTime() + Math.floor(at / per) * DAY).toISOString().slice(0, 10);
-  return { width: Math.ceil(days * per), perDay: per, x, day, ticks };
+  const at = (place: number, minutes: number) => {
+    const step = minutes * 60_000;
+    return new Date(first.getTime() + Math.round(((place / per) * DAY) / step) * step).toISOString().slice(0, 16);
+  };
+  return { width: Math.ceil(days * per), perDay: per, x, day, at, ticks };
 }

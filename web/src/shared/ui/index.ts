@@ -2,6 +2,7 @@
 export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
 export { type DataColumn, DataTable } from "./DataTable";
 export { Files } from "./Files";
+export { OnOff } from "./OnOff";
 export * from "./parts";
 export { styled } from "./styled";
 export { PartBar, PartLinks, Tabs } from "./Tabs";

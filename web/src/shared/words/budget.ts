@@ -137,6 +137,8 @@ export const words = say({
     ]),
     top: "Spread to",
     topHint: "all",
+    spreadTo: "Resources",
+    spreadHint: "everybody assigned",
     percent: "Adjusted by, %",
     percentHint: "such as 10",
     total: "Total",
@@ -147,6 +149,8 @@ export const words = say({
     moneyHelp: "Using it puts each share on its activity as a direct cost called Estimate, in place of the last one.",
     hoursHelp:
       "Using it gives the hours to who is on each activity and lets them drive its duration; without anybody they become its duration.",
+    spreadHelp:
+      "Using it gives each activity's hours to those named who are on it, where none is to all of them, and keeps every duration: how many of them it takes follows.",
     none: "Type what an estimate rests on and its total; it is shared down the WBS by weights.",
     weight: "Weight",
     shares: "How it is apportioned",

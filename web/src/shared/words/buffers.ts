@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { plural, say } from "./named";
+import { named, plural, say } from "./named";
 
 const ZONES: Record<string, string> = { fine: "fine", watch: "watch", act: "act", missed: "promise missed" };
 
@@ -32,6 +32,29 @@ export const words = say({
         zone: "Zone",
         end: "Chain would end",
       },
+    },
+    ofChain: "Of",
+    theChain: "the chain",
+    feedingNo: (n: number) => `feeding chain ${n}`,
+    toOptions: "Ways to win time back",
+    handOver: {
+      title: "Who waits for whom",
+      help: "Hand-overs of the promise: who takes over begins when who gives has finished. An early finish is handed on.",
+      taker: "Takes over",
+      starts: "Starts",
+      of: "Of",
+      giver: "From",
+      ends: "Finishes",
+      state: "Now",
+      states: named({
+        waits: "waits for it",
+        binds: "binds, something else is later",
+        untied: "untied",
+        loop: "left out: it would close a loop",
+        over: "over",
+      }),
+      untie: "Untie",
+      line: (giver: string, taker: string, what: string) => `${what}: from ${giver} to ${taker}`,
     },
     projectBuffer: (days: string) => `The project buffer, ${days} d`,
     chainEnds: (day: string) => `chain promised to end ${day}`,

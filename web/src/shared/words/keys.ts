@@ -17,6 +17,7 @@ export const words = say({
     ["Alt+Shift+→, Alt+Shift+←", "plan: indent, outdent"],
     ["Alt+Shift+↑, Alt+Shift+↓", "plan: move up, down"],
     ["Ctrl+L, Ctrl+M", "plan: chain the rows, make a milestone"],
+    ["Ctrl+B", "plan: choose people for the rows"],
     ["Ctrl+Shift+Enter", "plan: into a new element"],
     ["Ctrl+Delete", "plan: delete rows"],
     ["Alt+drag", "timeline: draw a pause"],

@@ -24,6 +24,9 @@ export const words = say({
     newName: (n: number) => `Option ${n}`,
     present: "The present",
     presentNote: "the plan as it stands",
+    bufferUse: (use: string | null, zone: string) => (use === null ? zone : `${use} %, ${zone}`),
+    chainEnd: (day: string, late: string) => `${day}, ${late}`,
+    toBuffers: "Fever chart",
     columns: {
       option: "Option",
       finish: "Finish",
@@ -33,6 +36,8 @@ export const words = say({
       vac: "VAC",
       float: "Float on driving path",
       overlaps: "Newly concurrent",
+      buffer: "Buffer used",
+      promise: "Chain ends",
       over: "Over-allocated",
     },
     after: (d: string) => `${d} d after`,

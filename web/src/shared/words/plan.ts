@@ -103,14 +103,56 @@ export const words = say({
     milestone: "Milestone",
     dragHint: (part: string, name: string) =>
       part.startsWith("tie") ? `Let go on the successor of ${name}.` : `Drag ${name}. Escape leaves it as it was.`,
+    strip: "Drag people…",
+    more: "More to do with the plan",
+    undated: {
+      open: "Work without dates…",
+      title: (n: number) =>
+        n
+          ? `${n} ${plural(n, { one: "activity", other: "activities" })} without a date: drag onto the timeline`
+          : "All work has a predecessor or a date",
+      hint: "Drag it onto its day, or press to type its start",
+      from: (name: string, day: string) => `${name} from ${day}`,
+      more: (n: number) => `and ${n} more`,
+    },
+    backward: {
+      open: "Plan backward…",
+      title: "Plan backward: as late as links allow",
+      from: (day: string) => `From the imposed finish on ${day}. What has begun, is fixed, or must be on a date stays.`,
+      fromLatest: (day: string) =>
+        `There is no imposed finish: from the latest finish there is, ${day}. What has begun, is fixed, or must be on a date stays.`,
+      reckoning: "Working it out…",
+      finish: (day: string) => `The finish is then ${day}.`,
+      was: "Finish now",
+      becomes: "Becomes",
+      later: "Later by",
+      more: (n: number) => `and ${n} more`,
+      go: "Plan so",
+    },
+    copy: {
+      open: "Copy from another project…",
+      title: "Copy activities from another project",
+      help: "They come with the links between them, their people and their costs, without progress. Who is not here yet comes along.",
+      from: "Project",
+      choose: "choose",
+      under: "Under",
+      top: "the top of the plan",
+      find: "Find among them",
+      all: (n: number) => `Choose these ${n}`,
+      none: "None",
+      go: (n: number) => (n ? `Copy ${n}` : "Copy"),
+    },
+    forRows: (names: string[]) =>
+      names.length === 1
+        ? (names[0] ?? "")
+        : `${names.length} ${plural(names.length, { one: "activity", other: "activities" })}`,
     bulk: {
       title: (n: number) => `${n} rows`,
       column: "Column",
       value: "Value for all",
       set: "Set",
       chain: "Chain",
-      resource: "Resource…",
-      assign: "Assign",
+      people: "Choose people…",
       indent: "Indent",
       up: "Up",
       down: "Down",
@@ -206,8 +248,6 @@ export const words = say({
       quantity: (name: string) => `Quantity of ${name}`,
       quantityHint: "quantity",
       takeOff: (name: string) => `Take ${name} off`,
-      addPerson: "Resource…",
-      assign: "Assign",
       driver: "Duration comes from",
       byDuration: "the estimate",
       byWork: "the work hours",
@@ -354,6 +394,9 @@ export const words = say({
     toHint: "same day",
     specialOf: (name: string) => `Special days of ${name}`,
     country: "Holidays of…",
+    region: "Region",
+    wholeCountry: (n: number, other: boolean) => (other ? "the whole country" : `the whole country: ${n} days`),
+    adds: (code: string, n: number, names: string) => (n ? `${code} adds ${n}: ${names}` : `${code} adds none`),
     bring: (year: number) => `Import ${year}`,
     brought: (n: number) => (n ? `${n} holidays imported.` : "They are all there."),
     who: "Who uses it",

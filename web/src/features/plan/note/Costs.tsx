@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { Entry, format, Pick } from "../../../shared";
-import { Button, Input, MarginHead, NoteLine, Pair, TickBox } from "../../../shared/ui";
+import { Button, MarginHead, NoteLine, OnOff, Pair } from "../../../shared/ui";
 import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import { type Part, useWrite } from "./part";
@@ -73,16 +73,9 @@ export function Costs(part: Part) {
               ]}
               write={(accrual) => on(c.id, { accrual }, "accrual", accrual)}
             />
-            <TickBox>
-              <Input
-                type="checkbox"
-                look="bare"
-                checked={c.in_budget}
-                disabled={!open}
-                onChange={(e) => on(c.id, { in_budget: e.target.checked }, "in_budget")}
-              />
+            <OnOff on={c.in_budget} disabled={!open} set={(next) => on(c.id, { in_budget: next }, "in_budget")}>
               {w.inBudget}
-            </TickBox>
+            </OnOff>
           </NoteLine>
         </Box>
       ))}

@@ -1,19 +1,21 @@
-import { Fragment, useState } from "react";
+import { Fragment, lazy, Suspense, useState } from "react";
 import { Entry, Pick } from "../../../shared";
-import { Button, MarginHead, NoteLine, NoteName, Select, Soft } from "../../../shared/ui";
+import { Button, MarginHead, NoteLine, NoteName, RowOf, Soft, Why } from "../../../shared/ui";
 import { words } from "../../../shared/words/plan";
+import { words as resourceWords } from "../../../shared/words/resources";
 import { Cross } from "../Cross";
 import type { PlanInfo } from "../usePlan";
 import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
+const { resources } = resourceWords;
+const ChoosePeople = lazy(() => import("../resources/ChoosePeople").then((m) => ({ default: m.ChoosePeople })));
 
 /** Who and what works on it. */
 export function People({ info, ...part }: Part & { info?: PlanInfo }) {
   const { note, open } = part;
-  const { set, on, remove, run, trouble } = useWrite(part);
-  const [who, setWho] = useState("");
-  const there = new Set(note.assignments.map((a) => a.resource));
+  const { set, on, remove, trouble } = useWrite(part);
+  const [choosing, setChoosing] = useState(false);
   return (
     <>
       <MarginHead>{w.people}</MarginHead>
@@ -82,28 +84,16 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
           )}
         </Fragment>
       ))}
-      {open && info && (
-        <NoteLine>
-          <Select aria-label={w.addPerson} value={who} onChange={(e) => setWho(e.target.value)}>
-            <option value="">{w.addPerson}</option>
-            {info.resources
-              .filter((r) => !there.has(r.id))
-              .map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.name}
-                </option>
-              ))}
-          </Select>
-          <Button
-            disabled={!who}
-            onClick={() => {
-              run({ do: "add", list: "assignments", activity: note.row.id, resource: who }, "people");
-              setWho("");
-            }}
-          >
-            {w.assign}
-          </Button>
-        </NoteLine>
+      {open && info && info.resources.length > 0 && (
+        <RowOf>
+          <Button onClick={() => setChoosing(true)}>{resources.choose.open}</Button>
+          {trouble("people") && <Why role="alert">{trouble("people")}</Why>}
+        </RowOf>
+      )}
+      {choosing && (
+        <Suspense fallback={null}>
+          <ChoosePeople rows={[note.row.id]} name={note.row.name} plan={part.plan} shut={() => setChoosing(false)} />
+        </Suspense>
       )}
       <Pick
         label={w.driver}

@@ -1,8 +1,8 @@
-import type { Schemas } from "../../api";
-import { asTyped, format } from "../../shared";
-import { type ListColumn, ListSheet } from "../../shared/sheet";
-import { words } from "../../shared/words/resources";
-import { type Keeper, useWholeList } from "./useWholeList";
+import type { Schemas } from "../../../api";
+import { asTyped, format } from "../../../shared";
+import { type ListColumn, ListSheet } from "../../../shared/sheet";
+import { words } from "../../../shared/words/resources";
+import { type Keeper, useWholeList } from "../useWholeList";
 
 export type Rate = Schemas["Rate"];
 const w = words.resources;

@@ -1,15 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, take } from "../../api";
-import { Entry, keys, usePlace } from "../../shared";
-import { type Asked, refresh, useWrites } from "../../shared/book";
-import { Button, FactsGrid, Input, PartTitle, RowOf, Select, Soft, TickBox, Told } from "../../shared/ui";
-import { words as calendars } from "../../shared/words/plan";
-import { words } from "../../shared/words/resources";
-import { daysInOrder } from "./CalendarsScreen";
+import { client, type Schemas, take } from "../../../api";
+import { Entry, keys, usePlace } from "../../../shared";
+import { type Asked, refresh, useWrites } from "../../../shared/book";
+import { Button, FactsGrid, OnOff, PartTitle, RowOf, Select, Soft, Told } from "../../../shared/ui";
+import { words as calendars } from "../../../shared/words/plan";
+import { words } from "../../../shared/words/resources";
+import { daysInOrder } from "../CalendarsScreen";
+import type { Verb } from "../row";
+import type { PlanHandle } from "../usePlan";
 import { Rates } from "./Rates";
-import type { Verb } from "./row";
-import type { PlanHandle } from "./usePlan";
 
 type Resource = Schemas["ResourceOut"];
 type Cells = Schemas["KeepForm"]["cells"];
@@ -53,18 +53,15 @@ export function Standing({ resource, plan, open }: Part) {
       <RowOf>
         {open && resource.kept === "other" && <Button onClick={() => plan.change([draw])}>{w.takeOver}</Button>}
         {open && !own && (
-          <TickBox>
-            <Input
-              type="checkbox"
-              look="bare"
-              checked={!!resource.own_rates}
-              onChange={(e) => {
-                const set: Verb = { do: "set", row: resource.id, cells: { own_rates: e.target.checked } };
-                plan.change(e.target.checked || !kept ? [set] : [set, draw]);
-              }}
-            />
+          <OnOff
+            on={!!resource.own_rates}
+            set={(on) => {
+              const set: Verb = { do: "set", row: resource.id, cells: { own_rates: on } };
+              plan.change(on || !kept ? [set] : [set, draw]);
+            }}
+          >
             {w.ownRates}
-          </TickBox>
+          </OnOff>
         )}
         {open && !own && <Button onClick={() => plan.change([{ do: "leave", row: resource.id }])}>{w.leave}</Button>}
         {open && approves && (own || resource.kept === "gone") && <Button onClick={share}>{w.share}</Button>}
