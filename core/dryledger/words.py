@@ -97,6 +97,7 @@ SENTENCES: Final = {
     "rows.deleted": "deleted {name}",
     "rows.deleted_row": "deleted a row",
     "rows.costs_were_posted_stays": "Costs were posted on {label}, so it stays: it is in the books.",
+    "rows.takes_hours_of_estimate": "“{name}” takes hours of the estimate “{estimate}”. Delete that estimate first.",
     "rows.put_another_place_take": "“{name}” is assigned to {on}. Replace it there, or delete these assignments first.",
     "rows.hours_were_posted_stays": "Hours of “{name}” were posted, so it stays: it is in the books.",
     "rows.used_them_another_calendar": "“{name}” is used by {names}{more}. Give them another calendar first.",

@@ -2,6 +2,7 @@
 
 import random
 import unittest
+from dataclasses import replace
 from decimal import Decimal as D
 
 from core.tests.books import Doc, book
@@ -11,8 +12,9 @@ from dryledger.book.plan import Book
 from dryledger.changes.apply import apply
 from dryledger.changes.estimates import PROJECT, once_applied, type_spread
 from dryledger.compute import compute
-from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused
 from dryledger.exchange.book_json import book_from
+from dryledger.exchange.write import book_document
 
 PEOPLE: list[Doc] = [
     {"code": "FIT", "name": "Fitters", "rates": []},
@@ -89,6 +91,20 @@ class Spread(unittest.TestCase):
         nothing = book([{"code": "A", "duration": "0d"}], resources=PEOPLE)
         with self.assertRaisesRegex(ChangeRefused, "takes no time"):
             spread(nothing, "8", "FIT")
+
+    def test_who_takes_hours_of_an_estimate_stays_and_stays_who_works(self) -> None:
+        kept = apply(two(), [{"do": "estimate", "name": "Crane", "measure": "hours", "total": "80", "spread_to": "CR"}]).book
+        with self.assertRaisesRegex(ChangeRefused, "takes hours of the estimate “Crane”"):
+            apply(kept, [{"do": "remove", "rows": ["CR"]}])
+        freed = apply(kept, [{"do": "remove", "rows": ["E1"]}, {"do": "remove", "rows": ["CR"]}]).book
+        self.assertNotIn("CR", freed.resource_by_code)
+        material = replace(kept, resources=tuple(replace(x, kind="material") if x.code == "CR" else x for x in kept.resources))
+        with self.assertRaisesRegex(ChangeRefused, "is material"):
+            apply(material, [{"do": "apply", "estimate": "E1"}])
+        read = book_document(kept)
+        read["estimates"][0]["spread_to"] = ["GONE"]
+        with self.assertRaisesRegex(BookInvalid, "no resource"):
+            book_from(read)
 
     def test_what_is_told_is_what_it_does(self) -> None:
         tried = 0

@@ -196,6 +196,8 @@ def _references(book: Book, new: New) -> Iterator[Fault]:
     yield from named("assignments", "activity", activities, "activities", "activity")
     yield from named("assignments", "resource", resources, "resources", "resource")
     yield from named("costs", "activity", activities, "activities", "activity")
+    for i, e in enumerate(book.estimates if new.lists("estimates") or new.codes("resources") else ()):
+        yield from missing(e.spread_to, resources, f"estimates[{i}].spread_to", "", "resource")
     for i, b in enumerate(book.baselines if new.lists("baselines") or new.codes("wbs") else ()):
         own = {c.code for c in b.calendars}
         if b.calendar and b.calendar not in own:

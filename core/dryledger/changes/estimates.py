@@ -120,6 +120,9 @@ def do_apply(draft: Draft, verb: Doc) -> None:
     shares = [x for x in wanted if codes[x.code] in takes or codes[x.code] < 0]
     if not shares:
         raise ChangeRefused("nothing-there", sentence("estimates.nothing_takes", name=estimate.name))
+    for code in estimate.spread_to:
+        if book.resource_by_code[code].kind == "material":
+            raise ChangeRefused("not-allowed", sentence("estimates.material", value=code))
     put = _putting(draft, book, estimate)
     for share in shares:
         put(codes[share.code], share.amount)

@@ -251,6 +251,9 @@ def _unused_resource(draft: Draft, record: Any) -> None:
         raise ChangeRefused("in-use", sentence("rows.put_another_place_take", name=record.name, on=on))
     if any(h.resource == record.code for _, page in draft.records("periods") for h in page.hours):
         raise ChangeRefused("posted", sentence("rows.hours_were_posted_stays", name=record.name))
+    taking = [x.name for _, x in draft.records("estimates") if record.code in x.spread_to]
+    if taking:
+        raise ChangeRefused("in-use", sentence("rows.takes_hours_of_estimate", name=record.name, estimate=taking[0]))
 
 
 def _unused_calendar(draft: Draft, record: Any) -> None:
