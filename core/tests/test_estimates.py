@@ -9,8 +9,9 @@ from core.tests.books import Doc, book
 from core.tests.random_books import random_book
 from dryledger.book.durations import planned_duration, work_of
 from dryledger.book.plan import Book
-from dryledger.changes.apply import apply
+from dryledger.changes.apply import apply, apply_keyed
 from dryledger.changes.estimates import PROJECT, once_applied, type_spread
+from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused
 from dryledger.exchange.book_json import book_from
@@ -105,6 +106,11 @@ class Spread(unittest.TestCase):
         read["estimates"][0]["spread_to"] = ["GONE"]
         with self.assertRaisesRegex(BookInvalid, "no resource"):
             book_from(read)
+
+    def test_who_is_named_anew_beside_it_takes_the_hours(self) -> None:
+        kept = apply(two(), [{"do": "estimate", "name": "E", "measure": "hours", "total": "120", "spread_to": "FIT"}]).book
+        verbs = [{"do": "set", "row": "r0", "cells": {"code": "CREW"}}, {"do": "apply", "estimate": "e0"}]
+        self.assertEqual(minutes(apply_keyed(KeyedBook.of(kept), verbs, {}).book), {"A/CREW": D(3600), "A/NAV": D(4800), "B/CREW": D(3600)})
 
     def test_what_is_told_is_what_it_does(self) -> None:
         tried = 0

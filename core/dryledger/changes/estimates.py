@@ -120,23 +120,24 @@ def do_apply(draft: Draft, verb: Doc) -> None:
     shares = [x for x in wanted if codes[x.code] in takes or codes[x.code] < 0]
     if not shares:
         raise ChangeRefused("nothing-there", sentence("estimates.nothing_takes", name=estimate.name))
+    kinds = {x.code: x.kind for _, x in draft.records("resources")}
     for code in estimate.spread_to:
-        if book.resource_by_code[code].kind == "material":
+        if kinds[code] == "material":
             raise ChangeRefused("not-allowed", sentence("estimates.material", value=code))
-    put = _putting(draft, book, estimate)
+    put = _putting(draft, book, estimate, kinds)
     for share in shares:
         put(codes[share.code], share.amount)
     draft.labels.append(sentence("estimates.applied_estimate", name=estimate.name))
 
 
-def _putting(draft: Draft, book: Book, estimate: KeptEstimate) -> Callable[[int, Decimal], None]:
+def _putting(draft: Draft, book: Book, estimate: KeptEstimate, kinds: Mapping[str, str]) -> Callable[[int, Decimal], None]:
     """How a share is put on an activity, by its key: what is there already is looked for once."""
     money, chosen = estimate.measure == "money", estimate.spread_to
 
     def counts(x: Any) -> bool:
         if money:
             return bool(x.name == ESTIMATED)
-        return x.resource in chosen if chosen else book.resource_by_code[x.resource].kind == "labour"
+        return x.resource in chosen if chosen else kinds[x.resource] == "labour"
 
     there: dict[str, list[tuple[int, Any]]] = {}
     for k, x in draft.records("costs" if money else "assignments"):
