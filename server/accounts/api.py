@@ -16,7 +16,6 @@ from server.accounts.models import Person
 from server.accounts.passwords import Known, choose, due, still_holds
 from server.accounts.roles import person_of
 from server.accounts.session import SignedIn, carry_over, end_session, sessions_of
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -103,9 +102,7 @@ def _session(request: Request) -> Response:
     people = Person.objects.filter(demo=True).order_by("id") if settings.DEMO else []
     signed_in = isinstance(request.user, Person)
     return Response(
-        json_values(
-            SessionOut(_out(request.user) if isinstance(request.user, Person) else None, [] if signed_in else [_out(p) for p in people])
-        )
+        SessionOut(_out(request.user) if isinstance(request.user, Person) else None, [] if signed_in else [_out(p) for p in people])
     )
 
 
@@ -191,7 +188,7 @@ class SessionsView(APIView):
     def get(self, request: Request) -> Response:
         here = request.session.session_key
         own = [SignedInOut(s.pk, s.at.isoformat(), s.address, s.agent, s.session == here) for s in sessions_of(person_of(request))]
-        return Response(json_values(SessionsOut(own)))
+        return Response(SessionsOut(own))
 
 
 class OneSessionView(APIView):

@@ -23,7 +23,6 @@ from server.book.models import Page
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import XLSX, download
 from server.shared.forms import OneOf, Revision, query, read
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -139,12 +138,12 @@ class AskingView(ProjectView):
 
     @extend_schema(parameters=[WeeksQuery], responses=AskingAnswer, operation_id="asking")
     def get(self, request: HttpRequest, project: str, page: str) -> Response:
-        return Response(json_values(selectors.asking(self.access.view(page), query(WeeksQuery, request)["weeks"])))
+        return Response(selectors.asking(self.access.view(page), query(WeeksQuery, request)["weeks"]))
 
     @extend_schema(request=PeopleAskForm, responses=AskingAnswer, operation_id="ask_people")
     def post(self, request: HttpRequest, project: str, page: str) -> Response:
         form = read(PeopleAskForm, request)
-        return Response(json_values(actions.ask_people(self.access, page, form["whom"], form["weeks"], form["until"])))
+        return Response(actions.ask_people(self.access, page, form["whom"], form["weeks"], form["until"]))
 
 
 class RemindView(ProjectView):
@@ -154,7 +153,7 @@ class RemindView(ProjectView):
 
     @extend_schema(request=RemindForm, responses=AskingAnswer, operation_id="remind_people")
     def post(self, request: HttpRequest, project: str, page: str) -> Response:
-        return Response(json_values(actions.remind(self.access, page, read(RemindForm, request)["requests"])))
+        return Response(actions.remind(self.access, page, read(RemindForm, request)["requests"]))
 
 
 class RequestView(ProjectView):
@@ -164,7 +163,7 @@ class RequestView(ProjectView):
 
     @extend_schema(responses={200: AskingAnswer}, operation_id="ask_no_more")
     def delete(self, request: HttpRequest, project: str, page: str, id: int) -> Response:
-        return Response(json_values(actions.take_back_request(self.access, page, id)))
+        return Response(actions.take_back_request(self.access, page, id))
 
 
 class AnswersView(ProjectView):
@@ -177,7 +176,7 @@ class AnswersView(ProjectView):
         form = read(TakeForm, request)
         if not form["take"] and not form["leave"]:
             raise serializers.ValidationError({"take": sentence("asking.choose_answers")})
-        return Response(json_values(actions.take(self.access, page, form["revision"], form["take"], form["leave"], form["changed"])))
+        return Response(actions.take(self.access, page, form["revision"], form["take"], form["leave"], form["changed"]))
 
 
 class OneSheetView(ProjectView):
@@ -208,7 +207,7 @@ class ReadSheetView(ProjectView):
         found = sheet.open_request(token)
         if found.page_id != here.pk:
             raise Refused("entry-refused", sentence("asking.other_page"), 422, field="file")
-        return Response(json_values(sheet.read_sheet(found, rows, self.access.view(page))))
+        return Response(sheet.read_sheet(found, rows, self.access.view(page)))
 
 
 class InboxView(ProjectView):
@@ -219,7 +218,7 @@ class InboxView(ProjectView):
     @extend_schema(request=None, responses=serializer_for(InboxOut), operation_id="read_inbox")
     def post(self, request: HttpRequest, project: str, page: str) -> Response:
         self.access.wet(page)
-        return Response(json_values(InboxOut(read_inbox(settings.INBOX))))
+        return Response(InboxOut(read_inbox(settings.INBOX)))
 
 
 class LookAheadView(ProjectView):
@@ -241,13 +240,13 @@ class MyWorkView(RoleView):
 
     @extend_schema(responses=serializer_for(selectors.MyWorkOut), operation_id="my_work")
     def get(self, request: HttpRequest) -> Response:
-        return Response(json_values(selectors.my_work(person_of(request))))
+        return Response(selectors.my_work(person_of(request)))
 
     @extend_schema(request=AnswersForm, responses=serializer_for(KeptAnswer)(many=True), operation_id="answer")
     def post(self, request: HttpRequest) -> Response:
         form = AnswersForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(actions.answer_mine(person_of(request), form.validated_data["answers"])))
+        return Response(actions.answer_mine(person_of(request), form.validated_data["answers"]))
 
 
 class TokenSheetView(APIView):
@@ -265,4 +264,4 @@ class TokenSheetView(APIView):
     @extend_schema(request={"multipart/form-data": SheetFile}, responses=ReadAnswer, operation_id="sheet_back_by_token")
     def post(self, request: HttpRequest, token: str) -> Response:
         row = sheet.open_request(token)
-        return Response(json_values(sheet.read_back(*_file(request), row)))
+        return Response(sheet.read_back(*_file(request), row))

@@ -10,7 +10,6 @@ from server.accounts.roles import require
 from server.baseline import actions, asking, elsewhere, selectors, starting
 from server.book.access import ProjectView
 from server.shared.forms import query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -67,7 +66,7 @@ class ShelfView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.ShelfOut), operation_id="shelf")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.shelf(self.access)))
+        return Response(selectors.shelf(self.access))
 
     @extend_schema(request=TakeForm, responses=Taken, operation_id="take_baseline")
     def post(self, request: Request, project: str) -> Response:
@@ -79,7 +78,7 @@ class ShelfView(ProjectView):
     def put(self, request: Request, project: str) -> Response:
         d = read(ChooseForm, request)
         actions.choose(self.access, d["revision"], d["measured"], d["drawn"])
-        return Response(json_values(selectors.shelf(self.access)))
+        return Response(selectors.shelf(self.access))
 
 
 class BackView(ProjectView):
@@ -110,7 +109,7 @@ class BaselineView(ProjectView):
     def post(self, request: Request, project: str, baseline: str) -> Response:
         d = read(DropForm, request)
         actions.drop(self.access, d["revision"], baseline, d["reason"])
-        return Response(json_values(selectors.shelf(self.access)))
+        return Response(selectors.shelf(self.access))
 
 
 class AsksView(ProjectView):
@@ -122,7 +121,7 @@ class AsksView(ProjectView):
     def post(self, request: Request, project: str) -> Response:
         d = read(AskBaselineForm, request)
         asking.ask_for(self.access, d["name"], d["reason"], d.get("rows"), d["changes"])
-        return Response(json_values(selectors.shelf(self.access)))
+        return Response(selectors.shelf(self.access))
 
 
 class AnswerBaselineForm(serializers.Serializer[object]):
@@ -142,7 +141,7 @@ class AskedView(ProjectView):
     def post(self, request: Request, project: str, pk: int) -> Response:
         d = read(AnswerBaselineForm, request)
         asking.answer(self.access, pk, d["revision"], d["take"], d["text"])
-        return Response(json_values(selectors.shelf(self.access)))
+        return Response(selectors.shelf(self.access))
 
 
 class ElsewhereForm(serializers.Serializer[object]):
@@ -165,7 +164,7 @@ class ElsewhereView(ProjectView):
         d = read(ElsewhereForm, request)
         other = elsewhere.book_of_project(self.access, d["project"])
         done = elsewhere.bring(self.access, d["revision"], other, {}, (d["name"], d["reason"]), d["project"], d["apply"])
-        return Response(json_values(done))
+        return Response(done)
 
 
 class PairQuery(serializers.Serializer[object]):
@@ -184,4 +183,4 @@ class DifferencesView(ProjectView):
         operation_id="differences",
     )
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.differences(self.access, **query(PairQuery, request))))
+        return Response(selectors.differences(self.access, **query(PairQuery, request)))

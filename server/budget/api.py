@@ -13,7 +13,6 @@ from server.book.access import ProjectView
 from server.budget import deciding, money, selectors, spending
 from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Listed, OneOf, query
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -39,7 +38,7 @@ class BudgetView(ProjectView):
 
     @extend_schema(parameters=[BudgetQuery], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.budget_out(self.access, **query(BudgetQuery, request))))
+        return Response(selectors.budget_out(self.access, **query(BudgetQuery, request)))
 
 
 class MoneyView(ProjectView):
@@ -47,7 +46,7 @@ class MoneyView(ProjectView):
 
     @extend_schema(responses=serializer_for(money.MoneyOut), operation_id="money")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(money.money_out(self.access, page)))
+        return Response(money.money_out(self.access, page))
 
 
 class SpendingQuery(serializers.Serializer[object]):
@@ -62,7 +61,7 @@ class SpendingView(ProjectView):
 
     @extend_schema(parameters=[SpendingQuery], responses=serializer_for(spending.SpendingOut), operation_id="spending")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(spending.spending_out(self.access.view(page), **query(SpendingQuery, request))))
+        return Response(spending.spending_out(self.access.view(page), **query(SpendingQuery, request)))
 
 
 class SpendingFile(ProjectView):
@@ -112,7 +111,7 @@ class EstimatesView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.EstimatesOut), operation_id="estimates")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.estimates_out(self.access)))
+        return Response(selectors.estimates_out(self.access))
 
 
 class TriedView(ProjectView):
@@ -124,4 +123,4 @@ class TriedView(ProjectView):
         operation_id="try_estimate",
     )
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.tried(self.access, **query(EstimateQuery, request))))
+        return Response(selectors.tried(self.access, **query(EstimateQuery, request)))

@@ -9,7 +9,6 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.buffers import actions, selectors, shapes
 from server.shared.forms import Revision, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -33,12 +32,12 @@ class BuffersView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BuffersOut), operation_id="buffers")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.buffers_out(self.access.view(page))))
+        return Response(selectors.buffers_out(self.access.view(page)))
 
     @extend_schema(request=ChoiceForm, responses=PromisedOut, operation_id="choose_buffers")
     def put(self, request: Request, project: str, page: str) -> Response:
         form = dict(read(ChoiceForm, request))
-        return Response(json_values(actions.choose(self.access, form.pop("revision"), form)))
+        return Response(actions.choose(self.access, form.pop("revision"), form))
 
 
 class UntieForm(Revision):
@@ -56,7 +55,7 @@ class UntieView(ProjectView):
 
     @extend_schema(request=UntieForm, responses=PromisedOut, operation_id="untie")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(actions.untie(self.access, page, **read(UntieForm, request))))
+        return Response(actions.untie(self.access, page, **read(UntieForm, request)))
 
 
 class PromiseView(ProjectView):
@@ -66,4 +65,4 @@ class PromiseView(ProjectView):
 
     @extend_schema(request=Revision, responses=PromisedOut, operation_id="promise")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(actions.promise(self.access, page, read(Revision, request)["revision"])))
+        return Response(actions.promise(self.access, page, read(Revision, request)["revision"]))

@@ -10,7 +10,6 @@ from rest_framework.response import Response
 from server.book.access import RoleView
 from server.calendar.holidays import HolidaysOut, holidays_of
 from server.shared.forms import query
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -34,4 +33,4 @@ class HolidaysView(RoleView):
         operation_id="holidays",
     )
     def get(self, request: Request) -> Response:
-        return Response(json_values(holidays_of(**query(HolidaysQuery, request))))
+        return Response(holidays_of(**query(HolidaysQuery, request)))

@@ -12,7 +12,6 @@ from server.book.access import ProjectView
 from server.checks import actions, selectors
 from server.shared.files import CSV, download
 from server.shared.forms import Revision, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 MOST = 20_000
@@ -51,7 +50,7 @@ class ChecksView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.ChecksOut), operation_id="checks")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.checks_of(self.access.view(page))))
+        return Response(selectors.checks_of(self.access.view(page)))
 
 
 class SignsView(ProjectView):
@@ -59,7 +58,7 @@ class SignsView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.Signs), operation_id="signs")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.signs_of(self.access.view(page))))
+        return Response(selectors.signs_of(self.access.view(page)))
 
 
 class QualityView(ProjectView):
@@ -79,7 +78,7 @@ class AnswersView(ProjectView):
     @extend_schema(request=AnswersForm, responses=AnsweredOut, operation_id="answer_checks")
     def patch(self, request: Request, project: str, page: str) -> Response:
         d = read(AnswersForm, request)
-        return Response(json_values(actions.answer(self.access, page, d["revision"], d["entries"])))
+        return Response(actions.answer(self.access, page, d["revision"], d["entries"]))
 
 
 class LimitsView(ProjectView):
@@ -90,4 +89,4 @@ class LimitsView(ProjectView):
     @extend_schema(request=LimitsForm, responses=AnsweredOut, operation_id="set_limits")
     def patch(self, request: Request, project: str) -> Response:
         d = read(LimitsForm, request)
-        return Response(json_values(actions.set_limits(self.access, d.pop("revision"), d)))
+        return Response(actions.set_limits(self.access, d.pop("revision"), d))

@@ -21,7 +21,6 @@ from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, Fra
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
 from server.shared.forms import OneOf, query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -49,13 +48,13 @@ class ProjectsView(RoleView):
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:
-        return Response(json_values(desk(person_of(request))))
+        return Response(desk(person_of(request)))
 
     @extend_schema(request=NewForm, responses=serializer_for(actions.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
         form = NewForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(actions.create(person_of(request), actions.NewProject(**form.validated_data))))
+        return Response(actions.create(person_of(request), actions.NewProject(**form.validated_data)))
 
 
 class DeskQuery(serializers.Serializer[object]):
@@ -121,7 +120,7 @@ class DeskSumsView(RoleView):
 
     @extend_schema(request=GroupsForm, responses=serializer_for(GroupSums), operation_id="desk_sums")
     def post(self, request: Request) -> Response:
-        return Response(json_values(GroupSums(sums_of(person_of(request), read(GroupsForm, request)["groups"]))))
+        return Response(GroupSums(sums_of(person_of(request), read(GroupsForm, request)["groups"])))
 
 
 class DeskStatisticsView(RoleView):
@@ -129,7 +128,7 @@ class DeskStatisticsView(RoleView):
 
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskStatistics), operation_id="desk_statistics")
     def get(self, request: Request) -> Response:
-        return Response(json_values(desk_statistics(chosen(person_of(request), query(DeskQuery, request)["codes"]))))
+        return Response(desk_statistics(chosen(person_of(request), query(DeskQuery, request)["codes"])))
 
 
 class DeskCurveView(RoleView):
@@ -138,7 +137,7 @@ class DeskCurveView(RoleView):
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskCurve), operation_id="desk_curve")
     def get(self, request: Request) -> Response:
         asked = query(DeskQuery, request)
-        return Response(json_values(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
+        return Response(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"]))
 
 
 class DeskPeopleView(RoleView):
@@ -146,7 +145,7 @@ class DeskPeopleView(RoleView):
 
     @extend_schema(parameters=[PeopleQuery], responses=serializer_for(PeopleLoads), operation_id="desk_people")
     def get(self, request: Request) -> Response:
-        return Response(json_values(people_loads(person_of(request), **query(PeopleQuery, request))))
+        return Response(people_loads(person_of(request), **query(PeopleQuery, request)))
 
 
 class DeskViewsView(RoleView):
@@ -156,11 +155,11 @@ class DeskViewsView(RoleView):
     def put(self, request: Request) -> Response:
         form = DeskViewForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(ViewsOut(keep_view(person_of(request), dict(form.validated_data)))))
+        return Response(ViewsOut(keep_view(person_of(request), dict(form.validated_data))))
 
     @extend_schema(parameters=[ViewName], responses={200: serializer_for(ViewsOut)}, operation_id="drop_desk_view")
     def delete(self, request: Request) -> Response:
-        return Response(json_values(ViewsOut(drop_view(person_of(request), query(ViewName, request)["name"]))))
+        return Response(ViewsOut(drop_view(person_of(request), query(ViewName, request)["name"])))
 
 
 class DeskFile(RoleView):
@@ -188,4 +187,4 @@ class FrameView(ProjectView):
 
     @extend_schema(responses=serializer_for(FrameOut), operation_id="frame")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(frame(self.access)))
+        return Response(frame(self.access))

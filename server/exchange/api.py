@@ -21,7 +21,6 @@ from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import download
 from server.shared.forms import query
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -107,7 +106,7 @@ class BringNewView(RoleView):
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
         d = _file(request)
-        return Response(json_values(bringing.bring_new(person_of(request), d["file"].name, d["file"].read(), d["code"], d["apply"])))
+        return Response(bringing.bring_new(person_of(request), d["file"].name, d["file"].read(), d["code"], d["apply"]))
 
 
 class BringView(ProjectView):
@@ -119,7 +118,7 @@ class BringView(ProjectView):
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:
         d = _file(request)
-        return Response(json_values(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"])))
+        return Response(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"]))
 
 
 class BaselineFileForm(FileForm):
@@ -139,4 +138,4 @@ class BaselineFileView(ProjectView):
     def post(self, request: Request, project: str) -> Response:
         d = _file(request, BaselineFileForm)
         words = d["name"], d["reason"]
-        return Response(json_values(as_baseline(self.access, d["file"].name, d["file"].read(), words, d["apply"], d["revision"])))
+        return Response(as_baseline(self.access, d["file"].name, d["file"].read(), words, d["apply"], d["revision"]))

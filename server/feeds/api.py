@@ -9,7 +9,6 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.feeds import actions, tray
 from server.shared.forms import Revision, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 FEEDS = (Role.ANALYST, "work with feeds")
@@ -51,11 +50,11 @@ class FeedsView(ProjectView):
 
     @extend_schema(responses=FeedsAnswer, operation_id="feeds")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(actions.feeds_of(self.access)))
+        return Response(actions.feeds_of(self.access))
 
     @extend_schema(request=FeedForm, responses=FeedsAnswer, operation_id="add_feed")
     def post(self, request: Request, project: str) -> Response:
-        return Response(json_values(actions.set_feed(self.access, None, read(FeedForm, request))))
+        return Response(actions.set_feed(self.access, None, read(FeedForm, request)))
 
 
 class FeedView(ProjectView):
@@ -65,15 +64,15 @@ class FeedView(ProjectView):
 
     @extend_schema(responses=TrayAnswer, operation_id="feed_tray")
     def get(self, request: Request, project: str, feed: int) -> Response:
-        return Response(json_values(actions.tray(self.access, feed)))
+        return Response(actions.tray(self.access, feed))
 
     @extend_schema(request=FeedForm, responses=FeedsAnswer, operation_id="change_feed")
     def patch(self, request: Request, project: str, feed: int) -> Response:
-        return Response(json_values(actions.set_feed(self.access, feed, read(FeedForm, request))))
+        return Response(actions.set_feed(self.access, feed, read(FeedForm, request)))
 
     @extend_schema(responses={200: FeedsAnswer}, operation_id="delete_feed")
     def delete(self, request: Request, project: str, feed: int) -> Response:
-        return Response(json_values(actions.delete_feed(self.access, feed)))
+        return Response(actions.delete_feed(self.access, feed))
 
 
 class FetchView(ProjectView):
@@ -83,7 +82,7 @@ class FetchView(ProjectView):
 
     @extend_schema(request=FetchForm, responses=serializer_for(actions.FetchedOut), operation_id="fetch_feed")
     def post(self, request: Request, project: str, feed: int) -> Response:
-        return Response(json_values(actions.fetch_feed(self.access, feed, read(FetchForm, request).get("content"))))
+        return Response(actions.fetch_feed(self.access, feed, read(FetchForm, request).get("content")))
 
 
 class RightView(ProjectView):
@@ -94,7 +93,7 @@ class RightView(ProjectView):
     @extend_schema(request=RightForm, responses=TrayAnswer, operation_id="put_rows_right")
     def patch(self, request: Request, project: str, feed: int) -> Response:
         form = read(RightForm, request)
-        return Response(json_values(actions.fix_rows(self.access, feed, form["rows"], form)))
+        return Response(actions.fix_rows(self.access, feed, form["rows"], form))
 
 
 class PostTrayView(ProjectView):
@@ -104,4 +103,4 @@ class PostTrayView(ProjectView):
 
     @extend_schema(request=Revision, responses=serializer_for(actions.FeedEffect), operation_id="post_tray")
     def post(self, request: Request, project: str, page: str, feed: int) -> Response:
-        return Response(json_values(actions.post_tray(self.access, page, feed, read(Revision, request)["revision"])))
+        return Response(actions.post_tray(self.access, page, feed, read(Revision, request)["revision"]))

@@ -11,7 +11,6 @@ from server.book.access import ProjectView
 from server.journal import trail
 from server.shared.files import CSV, download
 from server.shared.forms import query
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
@@ -35,7 +34,7 @@ class JournalView(ProjectView):
 
     @extend_schema(parameters=[TrailQuery], responses=serializer_for(trail.JournalOut), operation_id="journal")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(trail.journal(self.access.project, query(TrailQuery, request))))
+        return Response(trail.journal(self.access.project, query(TrailQuery, request)))
 
 
 class JournalFileView(ProjectView):

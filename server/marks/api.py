@@ -10,7 +10,6 @@ from server.accounts.roles import require
 from server.book.access import ProjectView
 from server.marks import actions, selectors
 from server.shared.forms import Revision, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
@@ -49,12 +48,12 @@ class MarksView(ProjectView):
 
     @extend_schema(responses=MarksAnswer, operation_id="marks")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.marks_out(self.access.view(page))))
+        return Response(selectors.marks_out(self.access.view(page)))
 
     @extend_schema(request=RulesForm, responses=serializer_for(actions.RulesSaved), operation_id="set_mark_rules")
     def put(self, request: Request, project: str, page: str) -> Response:
         form = read(RulesForm, request)
-        return Response(json_values(actions.set_rules(self.access, page, form["revision"], form["rules"])))
+        return Response(actions.set_rules(self.access, page, form["revision"], form["rules"]))
 
 
 class TryView(ProjectView):
@@ -62,7 +61,7 @@ class TryView(ProjectView):
 
     @extend_schema(request=TryForm, responses=serializer_for(selectors.TriedMarks), operation_id="try_mark_rules")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(actions.tried(self.access.view(page), read(TryForm, request)["rules"])))
+        return Response(actions.tried(self.access.view(page), read(TryForm, request)["rules"]))
 
 
 class SetsView(ProjectView):
@@ -75,7 +74,7 @@ class SetsView(ProjectView):
         require(self.access.person, *self.needs["post"])
         form = read(SetForm, request)
         actions.keep_set(self.access, form["name"], form["rules"])
-        return Response(json_values(selectors.marks_out(self.access.view(page))))
+        return Response(selectors.marks_out(self.access.view(page)))
 
 
 class SetView(ProjectView):
@@ -87,4 +86,4 @@ class SetView(ProjectView):
     def delete(self, request: Request, project: str, page: str, pk: int) -> Response:
         require(self.access.person, *self.needs["delete"])
         actions.drop_set(pk)
-        return Response(json_values(selectors.marks_out(self.access.view(page))))
+        return Response(selectors.marks_out(self.access.view(page)))

@@ -17,7 +17,6 @@ from server.plan.api import EffectOut, UndoOrRedo, Verbs, sight_of
 from server.plan.details import RowOut, row_of_sheet, sheet_out
 from server.plan.shapes import PlanSerializer
 from server.shared.forms import Revision, query, read
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -88,13 +87,13 @@ class OptionsView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BoardOut), operation_id="options")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.board(self.access)))
+        return Response(selectors.board(self.access))
 
     @extend_schema(request=NewOptionForm, responses=MadeOut, operation_id="make_option")
     def post(self, request: Request, project: str) -> Response:
         form = read(NewOptionForm, request)
         made = actions.create(self.access, form["name"], form["notes"], form.get("options", ()), form.get("proposals", ()))
-        return Response(json_values(made), status=201)
+        return Response(made, status=201)
 
 
 class OptionView(ProjectView):
@@ -105,7 +104,7 @@ class OptionView(ProjectView):
     @extend_schema(request=DescribeForm, responses=MadeOut, operation_id="describe_option")
     def patch(self, request: Request, project: str, pk: int) -> Response:
         form = read(DescribeForm, request)
-        return Response(json_values(actions.describe(self.access, pk, form["seen"], form.get("name"), form.get("notes"))))
+        return Response(actions.describe(self.access, pk, form["seen"], form.get("name"), form.get("notes")))
 
     @extend_schema(responses={204: None}, operation_id="drop_option", parameters=[Seen])
     def delete(self, request: Request, project: str, pk: int) -> Response:
@@ -120,7 +119,7 @@ class OptionChangeView(ProjectView):
 
     @extend_schema(request=Seen, responses=MadeOut, operation_id="drop_option_change")
     def post(self, request: Request, project: str, pk: int, number: int) -> Response:
-        return Response(json_values(actions.without(self.access, pk, read(Seen, request)["seen"], number)))
+        return Response(actions.without(self.access, pk, read(Seen, request)["seen"], number))
 
 
 class RebaseView(ProjectView):
@@ -131,7 +130,7 @@ class RebaseView(ProjectView):
     @extend_schema(request=RebaseForm, responses=MadeOut, operation_id="rebase_option")
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(RebaseForm, request)
-        return Response(json_values(actions.rebase(self.access, pk, form["seen"], form.get("keep", ()))))
+        return Response(actions.rebase(self.access, pk, form["seen"], form.get("keep", ())))
 
 
 class AdoptView(ProjectView):
@@ -143,7 +142,7 @@ class AdoptView(ProjectView):
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(AdoptForm, request)
         done = adopting.adopt(self.access, pk, form["revision"], form["seen"], form["reason"])
-        return Response(json_values(done))
+        return Response(done)
 
 
 class OptionPlanView(ProjectView):
@@ -153,7 +152,7 @@ class OptionPlanView(ProjectView):
     def get(self, request: Request, project: str, pk: int) -> Response:
         here, row = present_of(self.access.project), option_row(self.access, pk)
         sheet = in_sheet.option_sheet(here, here.top(row))
-        return Response(json_values(sheet_out(self.access.project, sheet, in_sheet.revision_of(self.access, row))))
+        return Response(sheet_out(self.access.project, sheet, in_sheet.revision_of(self.access, row)))
 
 
 class OptionRowView(ProjectView):
@@ -163,7 +162,7 @@ class OptionRowView(ProjectView):
     def get(self, request: Request, project: str, pk: int, row: str) -> Response:
         here = present_of(self.access.project)
         sheet = in_sheet.option_sheet(here, here.top(option_row(self.access, pk)))
-        return Response(json_values(row_of_sheet(sheet, row)))
+        return Response(row_of_sheet(sheet, row))
 
 
 class OptionChangesView(ProjectView):
@@ -175,7 +174,7 @@ class OptionChangesView(ProjectView):
     def post(self, request: Request, project: str, pk: int) -> Response:
         data = read(Verbs, request)
         done = in_sheet.change_option(self.access, pk, data["revision"], data["verbs"], sight_of(data), data["preview"])
-        return Response(json_values(done))
+        return Response(done)
 
 
 class OptionUndoView(ProjectView):
@@ -193,7 +192,7 @@ class OptionUndoView(ProjectView):
         if way not in ("undo", "redo"):
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
         data = read(UndoOrRedo, request)
-        return Response(json_values(in_sheet.undo_or_redo_option(self.access, pk, data["revision"], way == "undo", sight_of(data))))
+        return Response(in_sheet.undo_or_redo_option(self.access, pk, data["revision"], way == "undo", sight_of(data)))
 
 
 class OverlayView(ProjectView):
@@ -201,7 +200,7 @@ class OverlayView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.OverlayOut), operation_id="options_overlay")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.overlay(self.access)))
+        return Response(selectors.overlay(self.access))
 
 
 class LevelView(ProjectView):
@@ -215,7 +214,7 @@ class LevelView(ProjectView):
     def get(self, request: Request, project: str, mode: str) -> Response:
         if mode not in MODES:
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
-        return Response(json_values(selectors.level_out(self.access, mode)))
+        return Response(selectors.level_out(self.access, mode))
 
 
 class ProposalsView(ProjectView):
@@ -225,7 +224,7 @@ class ProposalsView(ProjectView):
     def post(self, request: Request, project: str) -> Response:
         form = read(ProposalsForm, request)
         scope = frozenset(form["activities"]) if "activities" in form else None
-        return Response(json_values(tried(self.access, form["next"], scope, time.monotonic)))
+        return Response(tried(self.access, form["next"], scope, time.monotonic))
 
 
 class AskView(ProjectView):

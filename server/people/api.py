@@ -17,7 +17,6 @@ from server.people.from_csv import people_csv
 from server.people.shapes import AccessOut, AuditOut, CsvOut, GivenOut, MembersOut, PeopleOut
 from server.shared.files import CSV, csv_text, download
 from server.shared.forms import query
-from server.shared.json_values import json_values
 from server.shared.problems import NotAllowed
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -74,13 +73,13 @@ class PeopleView(AdministratorView):
 
     @extend_schema(responses=serializer_for(PeopleOut), operation_id="people")
     def get(self, request: Request) -> Response:
-        return Response(json_values(selectors.people()))
+        return Response(selectors.people())
 
     @extend_schema(request=NewPerson, responses=serializer_for(GivenOut), operation_id="add_person")
     def post(self, request: Request) -> Response:
         form = NewPerson(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(actions.add(person_of(request), **form.validated_data)))
+        return Response(actions.add(person_of(request), **form.validated_data))
 
 
 class PersonView(AdministratorView):
@@ -90,7 +89,7 @@ class PersonView(AdministratorView):
     def patch(self, request: Request, id: int) -> Response:
         form = PersonChange(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(actions.change(person_of(request), id, form.validated_data)))
+        return Response(actions.change(person_of(request), id, form.validated_data))
 
     @extend_schema(request=PersonDoes, responses=serializer_for(GivenOut), operation_id="person_way_in")
     def post(self, request: Request, id: int) -> Response:
@@ -98,9 +97,9 @@ class PersonView(AdministratorView):
         form.is_valid(raise_exception=True)
         by, do = person_of(request), form.validated_data["do"]
         if do == "sign-out":
-            return Response(json_values(actions.end_sessions(by, id, request.session.session_key or "")))
+            return Response(actions.end_sessions(by, id, request.session.session_key or ""))
         does = {"reset": actions.reset_password, "expire": actions.expire_password, "lift": actions.lift_lock}[do]
-        return Response(json_values(does(by, id)))
+        return Response(does(by, id))
 
 
 class PeopleCsvView(AdministratorView):
@@ -110,7 +109,7 @@ class PeopleCsvView(AdministratorView):
     def post(self, request: Request) -> Response:
         form = CsvForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(people_csv(person_of(request), **form.validated_data)))
+        return Response(people_csv(person_of(request), **form.validated_data))
 
 
 class ApartForm(serializers.Serializer[object]):
@@ -124,14 +123,14 @@ class AccessView(AdministratorView):
 
     @extend_schema(responses=serializer_for(AccessOut), operation_id="access")
     def get(self, request: Request) -> Response:
-        return Response(json_values(selectors.all_access()))
+        return Response(selectors.all_access())
 
     @extend_schema(request=ApartForm, responses=serializer_for(AccessOut), operation_id="change_access")
     def patch(self, request: Request) -> Response:
         form = ApartForm(data=request.data)
         form.is_valid(raise_exception=True)
         actions.decide_apart(person_of(request), form.validated_data["decided_apart"])
-        return Response(json_values(selectors.all_access()))
+        return Response(selectors.all_access())
 
 
 class ProjectAccessView(AdministratorView):
@@ -139,13 +138,13 @@ class ProjectAccessView(AdministratorView):
 
     @extend_schema(responses=serializer_for(MembersOut), operation_id="access_of_project")
     def get(self, request: Request, code: str) -> Response:
-        return Response(json_values(selectors.members(self._project(code), True)))
+        return Response(selectors.members(self._project(code), True))
 
     @extend_schema(request=MembersForm, responses=serializer_for(MembersOut), operation_id="give_access")
     def put(self, request: Request, code: str) -> Response:
         project = self._project(code)
         _give(person_of(request), project, request)
-        return Response(json_values(selectors.members(self._project(code), True)))
+        return Response(selectors.members(self._project(code), True))
 
     def _project(self, code: str) -> Project:
         found = Project.objects.filter(code=code).first()
@@ -165,14 +164,14 @@ class MembersView(ProjectView):
 
     @extend_schema(responses=serializer_for(MembersOut), operation_id="members")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.members_of(self.access, self._may())))
+        return Response(selectors.members_of(self.access, self._may()))
 
     @extend_schema(request=MembersForm, responses=serializer_for(MembersOut), operation_id="keep_members")
     def put(self, request: Request, project: str) -> Response:
         if not self._may():
             raise NotAllowed(sentence("people.access_takes"))
         _give(self.access.person, self.access.project, request)
-        return Response(json_values(selectors.members(Project.objects.get(pk=self.access.project.pk), self._may())))
+        return Response(selectors.members(Project.objects.get(pk=self.access.project.pk), self._may()))
 
     def _may(self) -> bool:
         return self.access.may(Role.APPROVER) or self.access.person.administrator
@@ -183,7 +182,7 @@ class AuditView(AdministratorView):
 
     @extend_schema(parameters=[AuditQuery], responses=serializer_for(AuditOut), operation_id="audit")
     def get(self, request: Request) -> Response:
-        return Response(json_values(selectors.trail(**query(AuditQuery, request))))
+        return Response(selectors.trail(**query(AuditQuery, request)))
 
 
 class AuditFile(AdministratorView):

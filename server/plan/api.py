@@ -11,7 +11,6 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.plan import actions, details
 from server.plan.shapes import PlanSerializer, VerbsField, ViewsField
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -24,7 +23,7 @@ class PlanView(ProjectView):
 
     @extend_schema(responses=PlanSerializer, operation_id="plan")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(details.plan_out(self.access.project)))
+        return Response(details.plan_out(self.access.project))
 
 
 class RowView(ProjectView):
@@ -32,7 +31,7 @@ class RowView(ProjectView):
 
     @extend_schema(responses=serializer_for(details.RowOut), operation_id="plan_row")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(json_values(details.row_out(self.access, row)))
+        return Response(details.row_out(self.access, row))
 
 
 class UndoOrRedo(serializers.Serializer[object]):
@@ -66,7 +65,7 @@ class PlanChangesView(ProjectView):
         form.is_valid(raise_exception=True)
         data = form.validated_data
         done = actions.change_plan(self.access, data["revision"], data["verbs"], data["preview"], sight_of(data))
-        return Response(json_values(done))
+        return Response(done)
 
 
 class PlanUndoView(ProjectView):
@@ -86,7 +85,7 @@ class PlanUndoView(ProjectView):
         form = UndoOrRedo(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        return Response(json_values(actions.undo_or_redo_plan(self.access, data["revision"], way == "undo", sight_of(data))))
+        return Response(actions.undo_or_redo_plan(self.access, data["revision"], way == "undo", sight_of(data)))
 
 
 class ViewsForm(serializers.Serializer[object]):

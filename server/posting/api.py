@@ -13,7 +13,6 @@ from server.book.access import Access, ProjectView
 from server.posting import actions, bars, corrections, costs, history, hours, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -151,7 +150,7 @@ class SheetView(ProjectView):
 
     @extend_schema(responses=serializer_for(Sheet), operation_id="posting_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(sheet(self.access.view(page))))
+        return Response(sheet(self.access.view(page)))
 
 
 class EntriesView(ProjectView):
@@ -171,7 +170,7 @@ class EntriesView(ProjectView):
         clear = form.get("clear", [])
         if not entries and not clear:
             raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
-        return Response(json_values(actions.post_entries(self.access, page, form["revision"], entries, clear)))
+        return Response(actions.post_entries(self.access, page, form["revision"], entries, clear))
 
 
 class HoursView(ProjectView):
@@ -181,12 +180,12 @@ class HoursView(ProjectView):
 
     @extend_schema(responses=serializer_for(hours.HoursSheet), operation_id="hours_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(hours.hours_sheet(self.access.view(page))))
+        return Response(hours.hours_sheet(self.access.view(page)))
 
     @extend_schema(request=HoursForm, responses=serializer_for(hours.HoursEffect), operation_id="post_hours")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(HoursForm, request)
-        return Response(json_values(hours.post_hours(self.access, page, form["revision"], form["entries"])))
+        return Response(hours.post_hours(self.access, page, form["revision"], form["entries"]))
 
 
 class CostsView(ProjectView):
@@ -196,7 +195,7 @@ class CostsView(ProjectView):
 
     @extend_schema(responses=serializer_for(costs.CostsSheet), operation_id="costs_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(costs.costs_sheet(self.access.view(page))))
+        return Response(costs.costs_sheet(self.access.view(page)))
 
     @extend_schema(request=CostsForm, responses=serializer_for(costs.CostsEffect), operation_id="post_costs")
     def patch(self, request: Request, project: str, page: str) -> Response:
@@ -204,7 +203,7 @@ class CostsView(ProjectView):
         entries, remove = data.get("entries", []), data.get("remove", [])
         if not entries and not remove:
             raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
-        return Response(json_values(costs.post_costs(self.access, page, data["revision"], entries, remove)))
+        return Response(costs.post_costs(self.access, page, data["revision"], entries, remove))
 
 
 class TotalsQuery(serializers.Serializer[object]):
@@ -222,7 +221,7 @@ class CostTotalsView(ProjectView):
         operation_id="cost_totals",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(costs.cost_totals(self.access, page, query(TotalsQuery, request)["of"])))
+        return Response(costs.cost_totals(self.access, page, query(TotalsQuery, request)["of"]))
 
 
 class CorrectionsView(ProjectView):
@@ -232,17 +231,17 @@ class CorrectionsView(ProjectView):
 
     @extend_schema(responses=serializer_for(corrections.CorrectionsOut), operation_id="corrections")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(corrections.corrections_of(self.access, page)))
+        return Response(corrections.corrections_of(self.access, page))
 
     @extend_schema(request=CorrectionForm, responses=CorrectionAnswer, operation_id="correct")
     def post(self, request: Request, project: str, page: str) -> Response:
         typed = read(CorrectionForm, request)
-        return Response(json_values(corrections.correct(self.access, page, typed["revision"], typed)))
+        return Response(corrections.correct(self.access, page, typed["revision"], typed))
 
     @extend_schema(request=CorrectionGone, responses=CorrectionAnswer, operation_id="delete_correction")
     def patch(self, request: Request, project: str, page: str) -> Response:
         typed = read(CorrectionGone, request)
-        return Response(json_values(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
+        return Response(corrections.take_away(self.access, page, typed["revision"], typed["remove"]))
 
 
 class HistoryView(ProjectView):
@@ -250,7 +249,7 @@ class HistoryView(ProjectView):
 
     @extend_schema(responses=serializer_for(history.HistoryOut), operation_id="history")
     def get(self, request: Request, project: str, activity: str) -> Response:
-        return Response(json_values(history.history(self.access, activity)))
+        return Response(history.history(self.access, activity))
 
 
 class PlannedView(ProjectView):
@@ -261,15 +260,13 @@ class PlannedView(ProjectView):
     @extend_schema(request=PlannedForm, responses=TriedAnswer, operation_id="try_planned")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
-        return Response(
-            json_values(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"), form.get("parts", PARTS)))
-        )
+        return Response(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"), form.get("parts", PARTS)))
 
     @extend_schema(request=PlannedForm, responses=EffectOut, operation_id="post_planned")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
         way, codes, parts = form.get("way", WAYS[0]), form.get("activities"), form.get("parts", PARTS)
-        return Response(json_values(planned.post_planned(self.access, page, form["revision"], way, codes, parts)))
+        return Response(planned.post_planned(self.access, page, form["revision"], way, codes, parts))
 
 
 class CarryView(ProjectView):
@@ -280,12 +277,12 @@ class CarryView(ProjectView):
     @extend_schema(request=CarryForm, responses=TriedAnswer, operation_id="try_carry")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(CarryForm, request)
-        return Response(json_values(planned.try_carry(self.access, page, form["to"], form.get("activities"))))
+        return Response(planned.try_carry(self.access, page, form["to"], form.get("activities")))
 
     @extend_schema(request=CarryForm, responses=EffectOut, operation_id="carry_forward")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(CarryForm, request)
-        return Response(json_values(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities"))))
+        return Response(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities")))
 
 
 class BarsView(ProjectView):
@@ -296,7 +293,7 @@ class BarsView(ProjectView):
     @extend_schema(request=BarForm, responses=serializer_for(bars.BarTried), operation_id="try_bar")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(BarForm, request)
-        return Response(json_values(bars.try_bar(self.access, page, form["activity"], form["part"], form["to"])))
+        return Response(bars.try_bar(self.access, page, form["activity"], form["part"], form["to"]))
 
 
 class TreatmentsView(ProjectView):
@@ -306,12 +303,12 @@ class TreatmentsView(ProjectView):
 
     @extend_schema(responses=serializer_for(planned.TreatmentsOut), operation_id="treatments")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(planned.treatments(self.access.view(page))))
+        return Response(planned.treatments(self.access.view(page)))
 
     @extend_schema(request=TreatmentForm, responses=EffectOut, operation_id="choose_treatment")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(TreatmentForm, request)
-        return Response(json_values(planned.choose_treatment(self.access, page, form["revision"], form["treatment"])))
+        return Response(planned.choose_treatment(self.access, page, form["revision"], form["treatment"]))
 
 
 class UndoView(ProjectView):
@@ -335,4 +332,4 @@ class RedoView(ProjectView):
 
 
 def _undo_or_redo(access: Access, request: Request, back: bool) -> Response:
-    return Response(json_values(actions.undo_or_redo_entry(access, read(Revision, request)["revision"], back)))
+    return Response(actions.undo_or_redo_entry(access, read(Revision, request)["revision"], back))

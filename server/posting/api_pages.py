@@ -9,7 +9,6 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.posting import pages
 from server.shared.forms import Revision, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
@@ -49,7 +48,7 @@ class CloseView(ProjectView):
     @extend_schema(request=Close, responses=PageAnswer, operation_id="close_page")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(Close, request)
-        return Response(json_values(pages.close_page(self.access, page, form["revision"], form.get("next"))))
+        return Response(pages.close_page(self.access, page, form["revision"], form.get("next")))
 
 
 class StatusView(ProjectView):
@@ -60,12 +59,12 @@ class StatusView(ProjectView):
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="try_status")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(StatusForm, request)
-        return Response(json_values(pages.try_status(self.access, page, form["status"])))
+        return Response(pages.try_status(self.access, page, form["status"]))
 
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="set_status")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(StatusForm, request)
-        return Response(json_values(pages.set_status(self.access, page, form["revision"], form["status"])))
+        return Response(pages.set_status(self.access, page, form["revision"], form["status"]))
 
 
 class NoteView(ProjectView):
@@ -76,7 +75,7 @@ class NoteView(ProjectView):
     @extend_schema(request=NoteForm, responses=PageAnswer, operation_id="set_page_note")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(NoteForm, request)
-        return Response(json_values(pages.set_note(self.access, page, form["revision"], form["note"])))
+        return Response(pages.set_note(self.access, page, form["revision"], form["note"]))
 
 
 class TakeBackView(ProjectView):
@@ -86,7 +85,7 @@ class TakeBackView(ProjectView):
 
     @extend_schema(request=Revision, responses=PageAnswer, operation_id="take_back_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(pages.take_back(self.access, page, read(Revision, request)["revision"])))
+        return Response(pages.take_back(self.access, page, read(Revision, request)["revision"]))
 
 
 class OpenView(ProjectView):
@@ -101,4 +100,4 @@ class OpenView(ProjectView):
     @extend_schema(request=Close, responses=PageAnswer, operation_id="open_page")
     def post(self, request: Request, project: str) -> Response:
         form = read(Close, request)
-        return Response(json_values(pages.open_page(self.access, form["revision"], form.get("next"))))
+        return Response(pages.open_page(self.access, form["revision"], form.get("next")))

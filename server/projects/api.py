@@ -11,7 +11,6 @@ from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.projects import actions, kinds, selectors, standing
 from server.shared.forms import query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -21,7 +20,7 @@ class TemplatesView(RoleView):
 
     @extend_schema(responses=serializer_for(actions.TemplatesOut), operation_id="templates")
     def get(self, request: Request) -> Response:
-        return Response(json_values(actions.templates()))
+        return Response(actions.templates())
 
 
 class ProjectPageView(ProjectView):
@@ -29,7 +28,7 @@ class ProjectPageView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.ProjectPage), operation_id="project_page")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.project_page(self.access)))
+        return Response(selectors.project_page(self.access))
 
 
 class StandingForm(serializers.Serializer[object]):
@@ -117,7 +116,7 @@ class KindsView(RoleView):
 
     @extend_schema(responses=serializer_for(kinds.ProjectKinds), operation_id="kinds")
     def get(self, request: Request) -> Response:
-        return Response(json_values(kinds.kinds(person_of(request))))
+        return Response(kinds.kinds(person_of(request)))
 
     @extend_schema(request=KindForm, responses=serializer_for(kinds.KindKept), operation_id="keep_kind")
     def put(self, request: Request) -> Response:
@@ -125,11 +124,11 @@ class KindsView(RoleView):
         form.is_valid(raise_exception=True)
         asked = form.validated_data
         fields = [kinds.KindField(**f) for f in asked["fields"]]
-        return Response(json_values(kinds.keep(person_of(request), asked["name"], asked["called"], asked["revision"], fields)))
+        return Response(kinds.keep(person_of(request), asked["name"], asked["called"], asked["revision"], fields))
 
     @extend_schema(parameters=[KindName], responses={200: serializer_for(kinds.ProjectKinds)}, operation_id="drop_kind")
     def delete(self, request: Request) -> Response:
-        return Response(json_values(kinds.drop(person_of(request), query(KindName, request)["name"])))
+        return Response(kinds.drop(person_of(request), query(KindName, request)["name"]))
 
 
 class StatesForm(serializers.Serializer[object]):

@@ -23,7 +23,6 @@ from server.report.shapes import EditionOut, ReportOut
 from server.report.workbook import workbook
 from server.shared.files import XLSX, download
 from server.shared.forms import Revision, query, read
-from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -77,13 +76,13 @@ class ReportView(ProjectView):
 
     @extend_schema(responses=ReportAnswer, operation_id="report")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(report(self.access.view(page))))
+        return Response(report(self.access.view(page)))
 
     @extend_schema(request=DraftIn, responses=ReportAnswer, operation_id="write_report")
     def put(self, request: Request, project: str, page: str) -> Response:
         d = read(DraftIn, request)
         actions.write_draft(self.access, page, d["revision"], d["status"], d["reason"], d["words"], d.get("texts"), d.get("heads"))
-        return Response(json_values(report(self.access.view(page))))
+        return Response(report(self.access.view(page)))
 
 
 class LayoutView(ProjectView):
@@ -95,7 +94,7 @@ class LayoutView(ProjectView):
     def put(self, request: Request, project: str, page: str) -> Response:
         d = read(LayoutForm, request)
         actions.set_layout(self.access, page, d["revision"], d["sections"], d["heads"], d["levels"])
-        return Response(json_values(report(self.access.view(page))))
+        return Response(report(self.access.view(page)))
 
 
 class AdditionForm(serializers.Serializer[object]):
@@ -115,7 +114,7 @@ class AdditionsView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         d = read(AdditionForm, request)
         actions.add(self.access, page, d["subject"], d["mark"], d["text"])
-        return Response(json_values(report(self.access.view(page))))
+        return Response(report(self.access.view(page)))
 
 
 class ReviewView(ProjectView):
@@ -127,7 +126,7 @@ class ReviewView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         d = read(ReviewForm, request)
         review(self.access, page, d["do"], d["section"], d["text"], d["about"])
-        return Response(json_values(report(self.access.view(page))))
+        return Response(report(self.access.view(page)))
 
 
 class IssueView(ProjectView):
@@ -137,7 +136,7 @@ class IssueView(ProjectView):
 
     @extend_schema(request=Revision, responses=serializer_for(EditionOut), operation_id="issue_report")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"]))))
+        return Response(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"])))
 
 
 PAPER = csp_replace({"style-src": ["'unsafe-inline'"], "script-src": [NONE], "font-src": [SELF]})
@@ -194,4 +193,4 @@ class EditionsComparedView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str, number: str) -> Response:
         other_page, _, other = str(query(OtherQuery, request)["other"]).rpartition("/")
-        return Response(json_values(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other))))
+        return Response(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other)))

@@ -11,7 +11,6 @@ from server.report.content import edition_of, edition_out
 from server.report.sending import add_recipient, drop_recipient, send, sending_out
 from server.report.shapes import EditionOut, SendingOut
 from server.shared.forms import read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -40,13 +39,13 @@ class RecipientsView(ProjectView):
 
     @extend_schema(responses=SendingAnswer, operation_id="distribution")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(sending_out(self.access)))
+        return Response(sending_out(self.access))
 
     @extend_schema(request=RecipientForm, responses=SendingAnswer, operation_id="add_recipient")
     def post(self, request: Request, project: str) -> Response:
         d = read(RecipientForm, request)
         add_recipient(self.access, d["name"], d["email"])
-        return Response(json_values(sending_out(self.access)))
+        return Response(sending_out(self.access))
 
 
 class RecipientView(ProjectView):
@@ -57,7 +56,7 @@ class RecipientView(ProjectView):
     @extend_schema(responses={200: SendingAnswer}, operation_id="delete_recipient")
     def delete(self, request: Request, project: str, pk: int) -> Response:
         drop_recipient(self.access, pk)
-        return Response(json_values(sending_out(self.access)))
+        return Response(sending_out(self.access))
 
 
 class SendView(ProjectView):
@@ -70,4 +69,4 @@ class SendView(ProjectView):
         d = read(SendForm, request)
         edition = edition_of(self.access, page, number)
         send(self.access, edition, d["to"], d["again"])
-        return Response(json_values(edition_out(edition)))
+        return Response(edition_out(edition))

@@ -14,7 +14,6 @@ from server.book.access import ProjectView, RoleView
 from server.resources import choosing, loads, organisation, selectors
 from server.resources.shapes import ListsSerializer, SharedListSerializer
 from server.shared.forms import OneOf, query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -24,7 +23,7 @@ class ListsView(ProjectView):
 
     @extend_schema(responses=ListsSerializer, operation_id="plan_lists")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.lists_out(self.access)))
+        return Response(selectors.lists_out(self.access))
 
 
 class KeepForm(serializers.Serializer[object]):
@@ -56,24 +55,24 @@ class OrganisationView(RoleView):
 
     @extend_schema(responses=SharedListSerializer, operation_id="shared_resources")
     def get(self, request: Request) -> Response:
-        return Response(json_values(selectors.organisation(person_of(request))))
+        return Response(selectors.organisation(person_of(request)))
 
     @extend_schema(request=KeepForm, responses=serializer_for(organisation.Kept), operation_id="keep_shared_resource")
     def put(self, request: Request) -> Response:
         form = KeepForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(organisation.keep(person_of(request), **form.validated_data)))
+        return Response(organisation.keep(person_of(request), **form.validated_data))
 
     @extend_schema(request=PutOutForm, responses=serializer_for(organisation.Kept), operation_id="share_resource")
     def post(self, request: Request) -> Response:
         form = PutOutForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(json_values(organisation.put_out(person_of(request), **form.validated_data)))
+        return Response(organisation.put_out(person_of(request), **form.validated_data))
 
     @extend_schema(parameters=[SharedCode], responses={200: SharedListSerializer}, operation_id="drop_shared_resource")
     def delete(self, request: Request) -> Response:
         organisation.drop(person_of(request), query(SharedCode, request)["code"])
-        return Response(json_values(selectors.organisation(person_of(request))))
+        return Response(selectors.organisation(person_of(request)))
 
 
 class LoadsQuery(serializers.Serializer[object]):
@@ -87,7 +86,7 @@ class LoadsView(ProjectView):
 
     @extend_schema(parameters=[LoadsQuery], responses=serializer_for(loads.LoadsOut), operation_id="loads")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(loads.loads_out(self.access, query(LoadsQuery, request)["bucket"])))
+        return Response(loads.loads_out(self.access, query(LoadsQuery, request)["bucket"]))
 
 
 class OfferedForm(serializers.Serializer[object]):
@@ -102,7 +101,7 @@ class OfferedView(ProjectView):
 
     @extend_schema(request=OfferedForm, responses=serializer_for(choosing.ChoiceOfResources), operation_id="offered_resources")
     def post(self, request: Request, project: str) -> Response:
-        return Response(json_values(choosing.offered(self.access, **read(OfferedForm, request))))
+        return Response(choosing.offered(self.access, **read(OfferedForm, request)))
 
 
 class AssignedView(ProjectView):
@@ -110,7 +109,7 @@ class AssignedView(ProjectView):
 
     @extend_schema(responses=serializer_for(choosing.AssignedList), operation_id="assigned")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(json_values(choosing.assigned(self.access, row)))
+        return Response(choosing.assigned(self.access, row))
 
 
 class StretchQuery(serializers.Serializer[object]):
@@ -125,4 +124,4 @@ class RemediesView(ProjectView):
 
     @extend_schema(parameters=[StretchQuery], responses=serializer_for(loads.RemediesOut), operation_id="remedies")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(json_values(loads.remedies_out(self.access, row, **query(StretchQuery, request))))
+        return Response(loads.remedies_out(self.access, row, **query(StretchQuery, request)))

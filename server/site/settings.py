@@ -159,7 +159,7 @@ SESSION_COOKIE_SAMESITE = "Lax"
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["server.accounts.session.SignedIn"],
     "DEFAULT_PERMISSION_CLASSES": ["server.accounts.passwords.Current"],
-    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_RENDERER_CLASSES": ["server.shared.json_values.Json"],
     "DEFAULT_PARSER_CLASSES": ["server.shared.reading.StrictJSON"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "server.shared.problems.handle",

@@ -213,9 +213,9 @@ class FromNothing(BrowserTest):
 
     def rows(self) -> list[Any]:
         from server.plan.details import plan_out
-        from server.shared.json_values import json_values
+        from server.shared.json_values import written
 
-        rows: list[Any] = json_values(plan_out(Project.objects.get(code="CRANE")).rows)
+        rows: list[Any] = json.loads(written(plan_out(Project.objects.get(code="CRANE")).rows))
         return rows
 
     def row(self, name: str) -> Any:

@@ -1,5 +1,6 @@
 """The rooms of plan and budget under people's hands: what is dragged, chosen, applied, taken and brought back."""
 
+import json
 from decimal import Decimal
 from typing import Any
 
@@ -8,7 +9,7 @@ from playwright.sync_api import FloatRect, Page, expect
 from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, RegisterEntry, Resource, Statement
 from server.journal.models import Step
 from server.plan.details import plan_out
-from server.shared.json_values import json_values
+from server.shared.json_values import written
 from server.tests.browser import BrowserTest, box_of
 from server.tests.test_plan_browser import cell
 
@@ -84,7 +85,7 @@ class Gestures(BrowserTest):
         page.keyboard.press("Escape")
         expect(page.locator('[data-row="A500"]')).to_have_count(0)
         shown = [c for c in self.codes(page) if c.startswith("A")]
-        rows = {r["code"]: r for r in json_values(plan_out(Project.objects.get(code="FERRY")).rows)}
+        rows = {r["code"]: r for r in json.loads(written(plan_out(Project.objects.get(code="FERRY")).rows))}
         of_deck = [c for c, r in rows.items() if r.get("fields", {}).get("deck") == "Quay"]
         self.assertEqual(sorted(shown), sorted(c for c in of_deck if float(rows[c]["duration"].split("d")[0] or 0) > 5))
         page.get_by_role("button", name="Views").click()
@@ -244,7 +245,7 @@ class Rooms(BrowserTest):
         self.assertEqual(dict(plan.values_list("code", "duration")), long, "durations stay")
 
     def costs(self) -> dict[str, Decimal]:
-        rows: list[dict[str, Any]] = json_values(plan_out(Project.objects.get(code="FERRY")).rows)
+        rows: list[dict[str, Any]] = json.loads(written(plan_out(Project.objects.get(code="FERRY")).rows))
         return {r["code"]: Decimal(r.get("cost", "0")) for r in rows if r["kind"] != "wbs"}
 
     def test_a_baseline_in_part_chosen_drawn_and_brought_back(self) -> None:
@@ -273,7 +274,7 @@ class Rooms(BrowserTest):
         page.wait_for_url("**/SHORE/**")
         page.wait_for_selector("[data-cell]")
         then = {a["code"]: a["start"] for a in made.content["activities"]}
-        now = {r["code"]: r["start"] for r in json_values(plan_out(Project.objects.get(code="SHORE")).rows) if r["kind"] != "wbs"}
+        now = {r["code"]: r["start"] for r in json.loads(written(plan_out(Project.objects.get(code="SHORE")).rows)) if r["kind"] != "wbs"}
         self.assertEqual(now, then)
 
     def test_a_role_is_replaced_everywhere_and_one_goes_on_many(self) -> None:
@@ -319,7 +320,8 @@ class Rooms(BrowserTest):
         stated = Statement.objects.filter(page__project__code="FERRY").count()
         self.assertEqual(Statement.objects.filter(page__project__code="AGAIN").count(), stated)
         dates = [
-            {r["code"]: r.get("start") for r in json_values(plan_out(Project.objects.get(code=code)).rows)} for code in ("FERRY", "AGAIN")
+            {r["code"]: r.get("start") for r in json.loads(written(plan_out(Project.objects.get(code=code)).rows))}
+            for code in ("FERRY", "AGAIN")
         ]
         self.assertEqual(*dates)
         page.goto(self.live_server_url)

@@ -12,7 +12,6 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.shared.files import download
 from server.shared.forms import Listed, OneOf, Revision, query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 from server.timeline import lines, selectors, shapes
@@ -30,7 +29,7 @@ class TimelineView(ProjectView):
 
     @extend_schema(parameters=[TimelineQuery], responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.timeline(self.access.view(page), query(TimelineQuery, request)["baselines"])))
+        return Response(selectors.timeline(self.access.view(page), query(TimelineQuery, request)["baselines"]))
 
 
 class PrintedRow(serializers.Serializer[object]):
@@ -107,7 +106,7 @@ class LinesView(ProjectView):
     def put(self, request: Request, project: str, page: str) -> Response:
         form = read(KeptForm, request)
         lines.keep_lines(self.access, page, form["revision"], form["dates"])
-        return Response(json_values(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST)))
+        return Response(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST))
 
     @extend_schema(
         parameters=[LinesQuery],
@@ -116,4 +115,4 @@ class LinesView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         q = query(LinesQuery, request)
-        return Response(json_values(lines.lines_out(self.access.view(page), q["at"], q["against"], q["dates"], q["most"])))
+        return Response(lines.lines_out(self.access.view(page), q["at"], q["against"], q["dates"], q["most"]))

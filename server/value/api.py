@@ -14,7 +14,6 @@ from dryledger.working.of_money import OF_MONEY
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Listed, OneOf, query, read
-from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.value import curves, files, selectors, shapes, tables, trend
 
@@ -70,7 +69,7 @@ class CatalogueView(RoleView):
 
     @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="figures")
     def get(self, request: Request) -> Response:
-        return Response(json_values(selectors.catalogue()))
+        return Response(selectors.catalogue())
 
 
 class BalanceView(ProjectView):
@@ -78,7 +77,7 @@ class BalanceView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BalanceOut), operation_id="balance")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.balance_of(self.access.view(page))))
+        return Response(selectors.balance_of(self.access.view(page)))
 
 
 class ValueView(ProjectView):
@@ -86,7 +85,7 @@ class ValueView(ProjectView):
 
     @extend_schema(parameters=[ColumnsQuery], responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.value(self.access.view(page), query(ColumnsQuery, request)["columns"])))
+        return Response(selectors.value(self.access.view(page), query(ColumnsQuery, request)["columns"]))
 
 
 class OfferedView(ProjectView):
@@ -94,7 +93,7 @@ class OfferedView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="offered_figures")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(shapes.CatalogueOut(selectors.offered(self.access.view(page)))))
+        return Response(shapes.CatalogueOut(selectors.offered(self.access.view(page))))
 
 
 class ValueFile(ProjectView):
@@ -125,7 +124,7 @@ class CurveView(ProjectView):
     def get(self, request: Request, project: str, page: str) -> Response:
         q = query(CurveQuery, request)
         found = curves.curve(self.access.view(page), q.get("wbs") or None, q["bucket"], q.get("baselines"), _value_of(q))
-        return Response(json_values(found))
+        return Response(found)
 
 
 class WorkingView(ProjectView):
@@ -138,7 +137,7 @@ class WorkingView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         q = query(WorkingQuery, request)
-        return Response(json_values(selectors.working_of(self.access.view(page), q["measure"], q["kind"], q.get("code"))))
+        return Response(selectors.working_of(self.access.view(page), q["measure"], q["kind"], q.get("code")))
 
 
 class TrendView(ProjectView):
@@ -146,7 +145,7 @@ class TrendView(ProjectView):
 
     @extend_schema(responses=serializer_for(trend.TrendOut), operation_id="trend")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(trend.trend(self.access.view(page))))
+        return Response(trend.trend(self.access.view(page)))
 
 
 class ComparedView(ProjectView):
@@ -158,7 +157,7 @@ class ComparedView(ProjectView):
         operation_id="compare_pages",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(trend.compared(self.access, self.access.view(page), query(OtherPageQuery, request)["with"])))
+        return Response(trend.compared(self.access, self.access.view(page), query(OtherPageQuery, request)["with"]))
 
 
 class ActivityView(ProjectView):
@@ -166,7 +165,7 @@ class ActivityView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(json_values(selectors.activity(self.access.view(page), activity)))
+        return Response(selectors.activity(self.access.view(page), activity))
 
 
 class SelectionForm(serializers.Serializer[object]):
@@ -189,7 +188,7 @@ class SelectionView(ProjectView):
         form = read(SelectionForm, request)
         chosen = form.get("activities", []), form.get("wbs", []), form.get("bucket", "week")
         found = curves.selection(self.access.view(page), *chosen, form.get("columns", []), form.get("baselines"), form["split"])
-        return Response(json_values(found))
+        return Response(found)
 
 
 class StatisticsView(ProjectView):
@@ -197,7 +196,7 @@ class StatisticsView(ProjectView):
 
     @extend_schema(responses=serializer_for(tables.StatisticsOut), operation_id="statistics")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(tables.statistics_out(self.access.view(page))))
+        return Response(tables.statistics_out(self.access.view(page)))
 
 
 class StatisticsFile(ProjectView):
@@ -218,7 +217,7 @@ class WorkView(ProjectView):
 
     @extend_schema(parameters=[BucketQuery], responses=serializer_for(tables.WorkByTimeOut), operation_id="work_by_time")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(tables.work_out(self.access.view(page), query(BucketQuery, request)["bucket"])))
+        return Response(tables.work_out(self.access.view(page), query(BucketQuery, request)["bucket"]))
 
 
 class WorkFile(ProjectView):

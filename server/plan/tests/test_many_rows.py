@@ -1,5 +1,6 @@
 """Changes that move more rows than are told at once: what is in sight is told, the rest is read later, and nothing is wrong meanwhile."""
 
+import json
 import random
 from decimal import Decimal
 from typing import Any
@@ -10,7 +11,7 @@ from server.book.models import Project
 from server.book.workspace import workspace_of
 from server.plan.sheet import FEW, make_sheet
 from server.plan.sheet_rows import NAMES, USUAL
-from server.shared.json_values import json_values
+from server.shared.json_values import written
 from server.tests.base import LedgerTest
 
 SIZE = FEW + 300
@@ -55,7 +56,7 @@ class ManyRows(LedgerTest):
         w = workspace_of(Project.objects.get(code="MANY"))
         made = make_sheet(w.keyed, compute(w.book), None)
         self.assertFalse(made.behind)
-        return {name: USUAL_ROW | json_values(row) for name, row in made.whole.items()}
+        return {name: USUAL_ROW | json.loads(written(row)) for name, row in made.whole.items()}
 
     def send(self, path: str, **more: Any) -> Any:
         seen = self.rng.sample(sorted(self.sheet), 40)

@@ -26,7 +26,7 @@ from server.book.workspace import workspace_of
 from server.plan.actions import Sight, change_plan
 from server.plan.details import plan_out
 from server.posting.actions import post_entries
-from server.shared.json_values import json_values
+from server.shared.json_values import written
 
 sys.path.insert(0, str(settings.ROOT / "core"))
 from commands.make_book import make_book
@@ -81,14 +81,14 @@ class Command(BaseCommand):
             tries.append(ms)
         return [brought, first, again, median(tries), max(tries), self.posted(code, revision)], moved
 
-    def sheet(self, code: str) -> str:
+    def sheet(self, code: str) -> bytes:
         """The sheet as the page reads it."""
-        return json.dumps(json_values(plan_out(access(self.person, code).project)))
+        return written(plan_out(access(self.person, code).project))
 
     def changed(self, asked: Any, revision: int, verb: dict[str, Any], sight: Sight) -> Any:
         """A change with its answer written out."""
         effect = change_plan(asked, revision, [verb], sight=sight)
-        json.dumps(json_values(effect))
+        written(effect)
         return effect
 
     def posted(self, code: str, revision: int) -> float:
@@ -102,7 +102,7 @@ class Command(BaseCommand):
             page = book.periods[-1].code
             ms, _ = took(
                 partial(
-                    lambda *given: json.dumps(json_values(post_entries(*given))),
+                    lambda *given: written(post_entries(*given)),
                     asked,
                     page,
                     revision,
