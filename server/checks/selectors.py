@@ -7,7 +7,7 @@ from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.checks.answers import Worked, quality, worked
 from dryledger.checks.checks import OF_RESOURCES
-from dryledger.marks.marks import bare_activity_marker
+from dryledger.marks.marks import activity_marker
 from server.book.results import View
 from server.posting.sheet import before
 from server.shared.files import csv_text
@@ -109,10 +109,10 @@ def names_of(book: Book) -> dict[str, str]:
 def checks_of(v: View) -> ChecksOut:
     """The working list of a page."""
     r, found, names = v.results, _found(v), names_of(v.book)
-    own, marked = v.book.activity_by_code, bare_activity_marker(r)
+    own, marked = v.book.activity_by_code, activity_marker(r)
 
     def row(check: str, code: str) -> str:
-        return "" if check in OF_RESOURCES or code not in own else marked(code)
+        return "" if check in OF_RESOURCES or code not in own else marked(code).mark
 
     groups = [
         WorkedOut(

@@ -19,7 +19,7 @@ from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figure_values import Value
 from dryledger.figures import figure
 from dryledger.formats import format_number
-from dryledger.marks.marks import bare_activity_marker
+from dryledger.marks.marks import activity_marker
 from dryledger.readings import field_values, reader
 from dryledger.schedule.schedule import Scheduled
 from server.shared.json_values import JsonValues
@@ -135,7 +135,7 @@ class RowMaker:
         self._known_days: dict[tuple[str, int], float] = {}
         self._texts: dict[tuple[str, int], str] = {}
         self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
-        self._marked = bare_activity_marker(results)
+        self._marked = activity_marker(results)
         self._formulas = any(d.kind == "formula" for d in self.book.fields)
 
     def _readers(self, columns: dict[str, str]) -> list[Reading]:
@@ -211,7 +211,7 @@ class RowMaker:
         """Fill in what follows from the dates."""
         self._fill(row, own, self._always)
         row.driving = a.code in self.driving
-        row.mark = self._marked(a.code)
+        row.mark = self._marked(a.code).mark
         row.float_to = to_text(x.late_finish) if x.late_finish is not None and x.late_finish > x.finish else None
         if was is None or was.finish != x.finish or was.start != x.start or was.duration != x.duration or was.state != x.state:
             self._fill(row, own, self._moved)

@@ -11,7 +11,7 @@ from dryledger.changes.draft import Draft
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
-from dryledger.marks.marks import bare_activity_marker
+from dryledger.marks.marks import activity_marker
 from dryledger.posting.assumed import stated_by_hours
 from dryledger.posting.costs import page_cost
 from dryledger.posting.effects import balance, change
@@ -101,11 +101,11 @@ class _Namer:
     """Names activities with their marks."""
 
     def __init__(self, r: Results) -> None:
-        self.names, self.marked = r.book.activity_by_code, bare_activity_marker(r)
+        self.names, self.marked = r.book.activity_by_code, activity_marker(r)
 
     def __call__(self, code: str, says: str = "", finished: bool = False) -> Stated:
         """An activity, what is said of it, and whether it is finished."""
-        return Stated(code, self.names[code].name, self.marked(code), says, finished)
+        return Stated(code, self.names[code].name, self.marked(code).mark, says, finished)
 
 
 def _rows(r: Results, filled: Filled) -> list[Stated]:
@@ -242,7 +242,7 @@ def treatments(v: View) -> TreatmentsOut:
     """The three treatments at a page, each as a computation of its own gives it."""
     r, book = v.results, v.book
     found, touched = treated(r)
-    marked = bare_activity_marker(r)
+    marked = activity_marker(r)
 
     def own(code: str) -> Calendar:
         return book.calendar_by_code[book.activity_by_code[code].calendar]
@@ -256,7 +256,7 @@ def treatments(v: View) -> TreatmentsOut:
         AffectedOut(
             x.code,
             book.activity_by_code[x.code].name,
-            marked(x.code),
+            marked(x.code).mark,
             x.out_of_sequence,
             [DatesOut(to_text(d.begin), to_text(d.finish), days(own(x.code), d.total_float)) for d in x.dates],
         )

@@ -2,12 +2,14 @@
 
 from collections.abc import Sequence
 
+from dryledger.book.memory import Slot
 from dryledger.book.options import promise_at, rooms_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book
 from dryledger.book.plan import External as CoreExternal
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import name_of
+from dryledger.formats import formats_written
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.posting.bars import done_to
 from dryledger.schedule.driving import driving_path
@@ -19,9 +21,20 @@ from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.timeline.shapes import Bar, Bracket, External, TimelineOut, Wait
 
+TIMELINE: Slot[TimelineOut] = Slot("timeline of a page", most=40)
+
 
 def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
-    """The timeline of a page, with the spans that other baselines give. Raises Refused for an unknown one."""
+    """The timeline of a page, with the spans that other baselines give, kept as long as nothing is written.
+
+    Raises Refused for an unknown one.
+    """
+    if v.page.state == "dry":
+        return _timeline(v, baselines)
+    return v.workspace.memo.once(TIMELINE, lambda: _timeline(v, baselines), (v.page.code, tuple(baselines), formats_written()))
+
+
+def _timeline(v: View, baselines: Sequence[str]) -> TimelineOut:
     r, book = v.results, v.book
     assert r.status is not None
     for code in baselines:

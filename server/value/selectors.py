@@ -5,6 +5,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from dryledger.book.mark_rules import kind_of
+from dryledger.book.memory import Slot
 from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
 from dryledger.book.registers import fields_of
@@ -16,6 +17,7 @@ from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
 from dryledger.figure_values import Value, whole, written
 from dryledger.figures import CATALOGUE, FIELD, SCOPES, Figure, figure, figures_of
+from dryledger.formats import formats_written
 from dryledger.marks.marks import activity_marks, drift_days, marks
 from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
@@ -150,8 +152,17 @@ def offered(v: View) -> list[FigureOut]:
     return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), people, answers, *own]
 
 
+VALUE: Slot[ValueOut] = Slot("measures of a page", most=40)
+
+
 def value(v: View, asked: Sequence[str] = ()) -> ValueOut:
-    """The measures of a page: the figures that are asked for, else those of the value screen."""
+    """The measures of a page: the figures that are asked for, else those of the value screen. Kept as long as nothing is written."""
+    if v.page.state == "dry":
+        return _value(v, asked)
+    return v.workspace.memo.once(VALUE, lambda: _value(v, asked), (v.page.code, tuple(asked), formats_written()))
+
+
+def _value(v: View, asked: Sequence[str]) -> ValueOut:
     r, found = v.results, marks(v.results)
     heads, columns = levels(v.book), columns_of(v, asked)
     keys = tuple(c.key for c in columns)

@@ -7,6 +7,7 @@ depends on the clock.
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
+from functools import cached_property, partial
 
 from dryledger.book.mark_rules import MarkRule, kind_of, reason_parts
 from dryledger.compute import Results
@@ -24,7 +25,6 @@ __all__ = [
     "Marks",
     "activity_marker",
     "activity_marks",
-    "bare_activity_marker",
     "days_text",
     "drift_days",
     "figures_in",
@@ -46,11 +46,16 @@ def mark_word(mark: str) -> str:
 
 @dataclass(frozen=True)
 class Mark:
-    """A mark, the rule that gave it, and the reasons in words: its own first, then those of the other rules that hold."""
+    """A mark, and the rule that gave it."""
 
     mark: str
-    reasons: tuple[str, ...] = ()
     rule: MarkRule | None = None
+    tell: Callable[[], tuple[str, ...]] = field(default=tuple, repr=False, compare=False)
+
+    @cached_property
+    def reasons(self) -> tuple[str, ...]:
+        """The reasons in words: its own first, then those of the other rules that hold. Put into words when somebody asks."""
+        return self.tell()
 
     @property
     def word(self) -> str:
@@ -91,16 +96,15 @@ def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str],
     """What says the mark of a row of a scope by its code."""
     first = first_that_holds(r, rules, scope)
     telling = [(rule, holds(r, rule)) for rule in rules if rule.scope == scope and rule.mark in TELLING and rule.reason]
+    words = {rule.code: _reason(r, rule) for rule in rules if rule.scope == scope and rule.reason}
+
+    def tell(rule: MarkRule, code: str) -> tuple[str, ...]:
+        also = [other for other, test in telling if other is not rule and test(code)] if rule.mark in TELLING else []
+        return tuple(dict.fromkeys(words[x.code](code) for x in (rule, *also) if x.reason))
 
     def marked(code: str) -> Mark:
         rule = first(code)
-        if rule is None:
-            return Mark("not_due")
-        if rule.mark not in TELLING:
-            return Mark(rule.mark, (reason_words(r, rule, code),) if rule.reason else (), rule)
-        also = [other for other, test in telling if other is not rule and test(code)]
-        told = [reason_words(r, x, code) for x in (rule, *also) if x.reason]
-        return Mark(rule.mark, tuple(dict.fromkeys(told)), rule)
+        return Mark("not_due") if rule is None else Mark(rule.mark, rule, partial(tell, rule, code))
 
     return marked
 
@@ -108,17 +112,6 @@ def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str],
 def activity_marker(r: Results) -> Callable[[str], Mark]:
     """What says the mark of an activity by its code."""
     return marker(r, "activity", rules_of(r))
-
-
-def bare_activity_marker(r: Results) -> Callable[[str], str]:
-    """The same without its reasons: they are what takes time, where thousands of rows show the mark alone."""
-    first = first_that_holds(r, rules_of(r), "activity")
-
-    def marked(code: str) -> str:
-        rule = first(code)
-        return "not_due" if rule is None else rule.mark
-
-    return marked
 
 
 def activity_marks(r: Results) -> dict[str, Mark]:
@@ -132,9 +125,10 @@ def project_mark(r: Results) -> Mark:
     return marker(r, "project", rules_of(r))(r.book.project.code)
 
 
-def reason_words(r: Results, rule: MarkRule, code: str) -> str:
+def _reason(r: Results, rule: MarkRule) -> Callable[[str], str]:
     """The reason of a rule for a row, with its figures in words."""
-    return "".join(text + (_shown(r, key, rule.scope, code) if key else "") for text, key in reason_parts(rule.reason))
+    parts = [(text, _shower(r, key, rule.scope) if key else None) for text, key in reason_parts(rule.reason)]
+    return lambda code: "".join(text + (show(code) if show else "") for text, show in parts)
 
 
 def figures_in(r: Results, rule: MarkRule, code: str) -> Iterable[tuple[str, str, Value]]:
@@ -144,8 +138,12 @@ def figures_in(r: Results, rule: MarkRule, code: str) -> Iterable[tuple[str, str
             yield key, kind_of(key, rule.scope, r.book.fields) or "", reader(r, key, rule.scope)(code)
 
 
-def _shown(r: Results, key: str, scope: str, code: str) -> str:
-    value, kind = reader(r, key, scope)(code), kind_of(key, scope, r.book.fields)
+def _shower(r: Results, key: str, scope: str) -> Callable[[str], str]:
+    read, kind = reader(r, key, scope), kind_of(key, scope, r.book.fields)
+    return lambda code: _shown(r, read(code), kind, scope, code)
+
+
+def _shown(r: Results, value: Value, kind: str | None, scope: str, code: str) -> str:
     if value is None:
         return "–"
     if isinstance(value, bool):
@@ -168,7 +166,8 @@ def drift_days(r: Results, code: str | None = None, key: str = "finish_differenc
 
     `key` may be that of the difference from the first approved baseline.
     """
-    minutes = whole(read(r, key, "project" if code is None else "activity", code))
+    usual = code is not None and key == "finish_difference"
+    minutes = r.drift_of(code or "") if usual else whole(read(r, key, "project" if code is None else "activity", code))
     if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar

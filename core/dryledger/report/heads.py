@@ -40,7 +40,7 @@ def head_mark(r: Results, head: str) -> Mark:
     """The mark that the figures propose for "Schedule" or "Cost", with its reasons; on plan where no rule of the head holds."""
     mine = [rule for x in rules_of(r) if x.scope == "project" for rule in _of_head(x, head)]
     found = marker(r, "project", mine)(r.book.project.code)
-    return found if found.mark in HEAD_MARKS else Mark("on_plan", (), found.rule)
+    return found if found.mark in HEAD_MARKS else Mark("on_plan", found.rule)
 
 
 def _of_head(rule: MarkRule, head: str) -> Iterator[MarkRule]:
