@@ -3,28 +3,15 @@
 One drawing for all three; on paper it is one page wide or as large as on the screen over several sheets.
 """
 
-import io
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
-from typing import Any
-
-import matplotlib
-
-matplotlib.use("Agg")
-matplotlib.rcParams |= {
-    "svg.hashsalt": "dry-ledger",
-    "font.family": "DejaVu Sans",
-    "pdf.fonttype": 42,
-    "hatch.linewidth": 0.6,
-    "text.parse_math": False,
-}
-from matplotlib.backends.backend_pdf import PdfPages
-from matplotlib.collections import LineCollection, PolyCollection
-from matplotlib.figure import Figure
+from itertools import product
 
 from dryledger.book.lists import WEEKDAYS
 from dryledger.formats import formats_written
+from server.shared.pdf_pen import PdfDrawing
+from server.shared.pen import MIDDLE, Look, Pen
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.timeline.lines import LinesOut
@@ -40,6 +27,8 @@ NAME, COLUMN = 2.7, 0.95
 MOST_INCHES = 300.0
 LATE, TOP, DEPTH = 0.05, -0.32, 0.4
 FONT = 6.4
+OVER = MARGIN + TITLE + AXIS
+"""Where the rows begin, in inches from the upper edge."""
 
 
 class TooLarge(Exception):
@@ -81,42 +70,40 @@ def _at(iso: str) -> float:
 
 
 class _Sheet:
-    """One drawing of some rows over a span of time; `axes` counts rows downward."""
+    """One drawing of some rows over a span of time, at a place on the sheet: its left, top and width in inches."""
 
-    def __init__(self, d: Drawn, axes: Any, first: int, last: int, start: float, end: float, per_row: float) -> None:
-        self.d, self.axes, self.first, self.last, self.start, self.end = d, axes, first, last, start, end
-        self.boxes: dict[tuple[tuple[str, Any], ...], list[list[tuple[float, float]]]] = {}
-        self.paths: dict[tuple[tuple[str, Any], ...], list[list[tuple[float, float]]]] = {}
-        self.small = FONT if per_row >= ROW * 0.9 else FONT * per_row / ROW
-        axes.set_xlim(start, end)
-        axes.set_ylim(last - 0.4, first - 0.6)
-        axes.set_yticks([])
-        for side in ("bottom", "left", "right"):
-            axes.spines[side].set_visible(False)
-        axes.spines["top"].set_color(RULE)
+    def __init__(self, d: Drawn, pen: Pen, first: int, last: int, span: tuple[float, float], place: tuple[float, float, float]) -> None:
+        self.d, self.pen, self.first, self.last = d, pen, first, last
+        self.start, self.end = span
+        self.left, self.top, self.wide = place
+        self.tall = ROW * max(last - first, 1)
+        self.per_day = self.wide / (self.end - self.start)
+
+    def _x(self, day: float) -> float:
+        return self.left + (day - self.start) * self.per_day
+
+    def _y(self, row: float) -> float:
+        """Where a row is, its middle at a whole number."""
+        return self.top + (row - self.first + 0.5) * ROW
 
     def draw(self) -> None:
         """Everything of the sheet."""
         self._ticks()
-        for i in range(self.first, self.last):
-            row = self.d.rows[i]
-            self._path([(self.start, i + 0.5), (self.end, i + 0.5)], color=RULE, linewidth=0.4)
-            if row.bar is not None:
-                self._bar(i, row.bar, row.label)
-            elif row.bracket is not None:
-                self._bracket(i, row.bracket)
-            elif row.outside is not None:
-                self._outside(i, *row.outside)
-        for box_look, boxes in self.boxes.items():
-            self.axes.add_collection(PolyCollection(boxes, zorder=2, **dict(box_look)), autolim=False)
-        for path_look, paths in self.paths.items():
-            self.axes.add_collection(LineCollection(paths, zorder=2.2, **dict(path_look)), autolim=False)
-        self._lines()
-        t = self.d.timeline
-        if t.status:
-            self.axes.axvline(_at(t.status), color=WET, linewidth=1.1)
-        if t.deadline:
-            self.axes.axvline(_at(t.deadline), color=ACT, linewidth=1, linestyle=":")
+        with self.pen.within(self.left, self.top, self.wide, self.tall):
+            for i in range(self.first, self.last):
+                row = self.d.rows[i]
+                self._path([(self.start, i + 0.5), (self.end, i + 0.5)], Look(edge=RULE, width=0.4))
+                if row.bar is not None:
+                    self._bar(i, row.bar, row.label)
+                elif row.bracket is not None:
+                    self._bracket(i, row.bracket)
+                elif row.outside is not None:
+                    self._outside(i, *row.outside)
+            self._lines()
+            t = self.d.timeline
+            for at, look in ((t.status, Look(edge=WET, width=1.1)), (t.deadline, Look(edge=ACT, width=1, dash=(1, 1.6)))):
+                if at:
+                    self._path([(_at(at), self.first - 0.5), (_at(at), self.last - 0.5)], look)
 
     def _ticks(self) -> None:
         days = self.end - self.start
@@ -124,21 +111,25 @@ class _Sheet:
         ticks = [x for x in _ticks(self.start, self.end, step) if self.start + days * 0.03 <= x <= self.end]
         days_in_order = "%b %d" if formats_written().month_first else "%d %b"
         style = days_in_order if step < 30 else "%b %y" if step < 365 else "%Y"
-        named = [(datetime(2000, 1, 1) + timedelta(days=x)).strftime(style).lstrip("0").replace(" 0", " ") for x in ticks]
-        self.axes.set_xticks(ticks, named, fontsize=6, color=SOFT)
-        self.axes.xaxis.tick_top()
-        self.axes.tick_params(axis="x", length=2, color=RULE, pad=1)
-        self.axes.grid(axis="x", color=RULE, linewidth=0.4)
-        self.axes.set_axisbelow(True)
+        self.pen.line([(self.left, self.top), (self.left + self.wide, self.top)], Look(edge=RULE, width=0.8))
+        for x in ticks:
+            name = (datetime(2000, 1, 1) + timedelta(days=x)).strftime(style).lstrip("0").replace(" 0", " ")
+            at = self._x(x)
+            self.pen.line([(at, self.top - 0.03), (at, self.top + self.tall)], Look(edge=RULE, width=0.4))
+            self.pen.text(at - len(name) * 0.023, self.top - 0.05, name, 6, SOFT)
 
-    def _box(self, low: float, a: float, z: float, high: float = DEPTH, **look: Any) -> None:
-        """A rectangle over a span of time; those of one look are drawn together, which is quick."""
+    def _box(self, low: float, a: float, z: float, look: Look, high: float = DEPTH) -> None:
+        """A rectangle over a span of time."""
         if z > a:
-            self.boxes.setdefault(tuple(look.items()), []).append([(a, low), (z, low), (z, low + high), (a, low + high)])
+            self.pen.box(self._x(a), self._y(low), (z - a) * self.per_day, high * ROW, look)
 
-    def _path(self, points: list[tuple[float, float]], **look: Any) -> None:
-        """A line through points; those of one look are drawn together."""
-        self.paths.setdefault(tuple(look.items()), []).append(points)
+    def _path(self, points: list[tuple[float, float]], look: Look) -> None:
+        """A line through days and rows."""
+        self.pen.line([(self._x(day), self._y(row)) for day, row in points], look)
+
+    def _beside_of(self, day: float, row: float, text: str, colour: str, end: bool = False) -> None:
+        """A text beside a day."""
+        self.pen.text(self._x(day) + (-2 if end else 4) / 72, self._y(row) + FONT * MIDDLE, text, FONT, colour, end=end)
 
     def _bar(self, i: int, b: Bar, label: str) -> None:
         start, finish = _at(b.start), _at(b.finish)
@@ -147,12 +138,11 @@ class _Sheet:
         if b.base_start and b.base_finish:
             spans.insert(0, (_at(b.base_start), _at(b.base_finish), 0.30))
         for n, (a, z, low) in enumerate(spans):
-            self._path(
-                [(a, i + low - 0.1), (a, i + low), (z, i + low), (z, i + low - 0.1)], color="#8C826A", linewidth=0.7, alpha=0.45 if n else 1
-            )
+            around = [(a, i + low - 0.1), (a, i + low), (z, i + low), (z, i + low - 0.1)]
+            self._path(around, Look(edge="#8C826A", width=0.7, alpha=0.45 if n else 1))
         if b.kind == "milestone" and b.start == b.finish:
-            self._path([(finish, i + 0.34), (finish, i - 0.14)], color=colour, linewidth=1.1)
-            self.axes.plot([finish], [i - 0.18], "o", color=GOOD if b.state == "complete" else colour, markersize=3.2)
+            self._path([(finish, i + 0.34), (finish, i - 0.14)], Look(edge=colour, width=1.1))
+            self.pen.dot(self._x(finish), self._y(i - 0.18), 3.2, GOOD if b.state == "complete" else colour)
         else:
             self._band(i, b, start, finish)
         self._room(i, b)
@@ -162,56 +152,55 @@ class _Sheet:
         worked = max(_at(b.worked_to), start) if b.worked_to else start
         resume = max(_at(b.resume), worked) if b.resume else worked
         low = i + TOP
-        self._box(low, start, worked, color=BAND, linewidth=0)
+        self._box(low, start, worked, Look(BAND))
         if resume > worked:
-            self._path([(worked, low + DEPTH / 2), (resume, low + DEPTH / 2)], color=BAND, linewidth=0.8, linestyle=":")
+            self._path([(worked, low + DEPTH / 2), (resume, low + DEPTH / 2)], Look(edge=BAND, width=0.8, dash=(0.8, 1.3)))
         if b.state != "complete":
-            self._box(low, resume, finish, facecolor=TINT, edgecolor=BAND, linewidth=0.5)
+            self._box(low, resume, finish, Look(TINT, BAND, 0.5))
             if b.base_finish and (b.late_days or 0) >= LATE and not self.d.strip:
                 tail = max(_at(b.base_finish), resume)
-                self._box(low, tail, finish, facecolor="none", edgecolor=ACT, hatch="//////", linewidth=0.5)
+                self._box(low, tail, finish, Look(edge=ACT, width=0.5, hatch=True))
         for a, z, _ in b.pauses:
-            self._box(low, max(_at(a), start), min(_at(z), finish), color="white", linewidth=0)
+            self._box(low, max(_at(a), start), min(_at(z), finish), Look("#FFFFFF"))
         if b.driving:
-            self._box(low, start, finish, facecolor="none", edgecolor=PLUM, linewidth=1.3)
+            self._box(low, start, finish, Look(edge=PLUM, width=1.3))
         if b.float_to and not b.driving and (b.late_days or 0) < LATE:
             middle = low + DEPTH / 2
-            look = {"linestyle": (0, (1, 4)), "capstyle": "round"}
-            self._path([(finish, middle), (_at(b.float_to), middle)], color=SOFT, linewidth=1, **look)
+            self._path([(finish, middle), (_at(b.float_to), middle)], Look(edge=SOFT, width=1, dash=(1, 4)))
 
     def _outside(self, i: int, x: External, wait: Wait, begins: str) -> None:
         """What another project does: an empty span, an open square where it counts, and the way to the row below that waits."""
         y, at, to = i + TOP + DEPTH / 2, _at(wait.at), _at(begins)
-        colour, line = (INK, "-") if wait.drives else (SOFT, (0, (3, 2)))
-        self._box(i + TOP, _at(x.start), _at(x.finish), facecolor="none", edgecolor=SOFT, linewidth=0.7)
-        self._path([(at, y), (to, y), (to, i + 1 + TOP)], color=colour, linewidth=0.8, linestyle=line)
-        self.axes.plot([at], [y], "s", markerfacecolor="white", markeredgecolor=colour, markersize=3.2)
+        colour, line = (INK, ()) if wait.drives else (SOFT, (2.4, 1.6))
+        self._box(i + TOP, _at(x.start), _at(x.finish), Look(edge=SOFT, width=0.7))
+        self._path([(at, y), (to, y), (to, i + 1 + TOP)], Look(edge=colour, width=0.8, dash=line))
+        half = 1.6 / 72
+        self.pen.box(self._x(at) - half, self._y(y) - half, 2 * half, 2 * half, Look("#FFFFFF", colour, 0.8))
 
     def _room(self, i: int, b: Bar) -> None:
         """The buffer behind an activity: a dotted frame."""
         if b.buffer:
             start, end = map(_at, b.buffer)
-            self._box(i + 0.12, start, end, 0.26, facecolor="none", edgecolor=PLUM, linewidth=0.8, linestyle=":")
+            self._box(i + 0.12, start, end, Look(edge=PLUM, width=0.8, dash=(0.8, 1.3)), 0.26)
 
     def _beside(self, i: int, b: Bar, finish: float, label: str) -> None:
         late = b.late_days or 0
         drift = f"{late:+.1f} d".replace(".0 ", " ").replace("-", "\u2212") if abs(late) >= LATE and b.state != "complete" else ""
         text = "  ".join(x for x in (drift if not self.d.strip else "", label) if x)
         if text and self.start <= finish <= self.end:
-            look = {"fontsize": self.small, "va": "center", "color": ACT if late > 0 and drift and not label else INK, "clip_on": True}
-            self.axes.annotate(text, (finish, i - 0.1), xytext=(4, 0), textcoords="offset points", **look)
+            self._beside_of(finish, i - 0.1, text, ACT if late > 0 and drift and not label else INK)
         if self.d.strip and drift and b.base_finish:
             a, z = sorted((_at(b.base_finish), finish))
-            self._box(i - 0.06, a, z, 0.12, color=ACT if late > 0 else GOOD, linewidth=0)
+            self._box(i - 0.06, a, z, Look(ACT if late > 0 else GOOD), 0.12)
 
     def _bracket(self, i: int, w: Bracket) -> None:
         if not w.start or not w.finish:
             return
         a, z = _at(w.start), _at(w.finish)
         for y in (i - 0.14, i + 0.1):
-            self._path([(a, y), (z, y)], color=INK, linewidth=0.6)
+            self._path([(a, y), (z, y)], Look(edge=INK, width=0.6))
         if w.done:
-            self._box(i - 0.14, a, a + (z - a) * w.done, 0.24, color=INK, linewidth=0)
+            self._box(i - 0.14, a, a + (z - a) * w.done, Look(INK), 0.24)
 
     def _lines(self) -> None:
         lines = self.d.lines
@@ -228,16 +217,14 @@ class _Sheet:
                 edge += [(here, i - 0.5), (here, i + 0.5)]
                 if newest and row.bar is not None and row.bar.code in lines.days:
                     self._between(i, here, bare, lines.days[row.bar.code])
-            self._path(edge, color=WET, linewidth=1.2 if newest else 0.6, alpha=1 if newest else 0.35 + 0.4 * n / count)
+            self._path(edge, Look(edge=WET, width=1.2 if newest else 0.6, alpha=1 if newest else 0.35 + 0.4 * n / count))
 
     def _between(self, i: int, here: float, date: float, days: float) -> None:
         """What lies between where the work stands and the date of the newest front: behind with a hatch and its days."""
         a, z = sorted((here, date))
-        behind = {"facecolor": "none", "edgecolor": WET, "hatch": "//////", "linewidth": 0, "alpha": 0.45}
-        self._box(i - 0.5, a, z, 1.0, **(behind if days < 0 else {"color": WET, "alpha": 0.12, "linewidth": 0}))
+        self._box(i - 0.5, a, z, Look(edge=WET, alpha=0.45, hatch=True) if days < 0 else Look(WET, alpha=0.12), 1.0)
         if days < 0:
-            look = {"fontsize": self.small, "va": "center", "ha": "right", "color": WET, "clip_on": True}
-            self.axes.annotate(f"{abs(days):.1f}".removesuffix(".0"), (here, i), xytext=(-2, 0), textcoords="offset points", **look)
+            self._beside_of(here, i, f"{abs(days):.1f}".removesuffix(".0"), WET, end=True)
 
 
 def _ticks(start: float, end: float, step: int) -> Iterator[float]:
@@ -258,64 +245,52 @@ def _span(d: Drawn) -> tuple[float, float]:
     return start - room, end + room * 3
 
 
-def _frame(figure: Any, size: tuple[float, float], d: Drawn, sheet: str) -> None:
+def _frame(pen: Pen, size: tuple[float, float], d: Drawn, sheet: str) -> None:
     """The title block over the drawing and the legend under it."""
     wide, tall = size
-    figure.text(MARGIN / wide, 1 - (MARGIN + 0.02) / tall, d.title, fontsize=10, color=INK, va="top", fontweight="bold")
-    figure.text(MARGIN / wide, 1 - (MARGIN + 0.22) / tall, d.under, fontsize=6.5, color=SOFT, va="top")
-    figure.text(1 - MARGIN / wide, 1 - (MARGIN + 0.02) / tall, sheet, fontsize=6.5, color=SOFT, va="top", ha="right")
-    legend = sentence("drawn.legend_strip") if d.strip else sentence("drawn.legend")
-    figure.text(MARGIN / wide, (MARGIN - 0.12) / tall, legend, fontsize=5.6, color=SOFT, va="bottom")
+    pen.text(MARGIN, MARGIN + 0.12, d.title, 10, INK, bold=True)
+    pen.text(MARGIN, MARGIN + 0.28, d.under, 6.5, SOFT)
+    pen.text(wide - MARGIN, MARGIN + 0.1, sheet, 6.5, SOFT, end=True)
+    pen.text(MARGIN, tall - MARGIN + 0.1, sentence("drawn.legend_strip") if d.strip else sentence("drawn.legend"), 5.6, SOFT)
 
 
-def _table(figure: Any, size: tuple[float, float], d: Drawn, first: int, last: int, per_row: float, top: float) -> float:
+def _table(pen: Pen, d: Drawn, first: int, last: int) -> float:
     """The names and columns at the left; answers their width in inches."""
-    wide, tall = size
-    width = NAME + COLUMN * len(d.heads)
-    small = FONT if per_row >= ROW * 0.9 else FONT * per_row / ROW
-    for n, head in enumerate(d.heads):
-        x, y = (MARGIN + NAME + COLUMN * (n + 1) - 0.08) / wide, 1 - (top - 0.06) / tall
-        figure.text(x, y, head, fontsize=5.8, color=SOFT, ha="right", va="bottom")
+    ends = [MARGIN + NAME + COLUMN * (n + 1) - 0.08 for n in range(len(d.heads))]
+    for x, head in zip(ends, d.heads, strict=True):
+        pen.text(x, OVER - 0.07, head, 5.8, SOFT, end=True)
     for i in range(first, last):
-        row = d.rows[i]
-        y = 1 - (top + (i - first + 0.5) * per_row) / tall
-        strong = "bold" if row.head or row.bracket is not None else "normal"
+        row, y = d.rows[i], OVER + (i - first + 0.5) * ROW + FONT * MIDDLE
         room = int((NAME - 0.14 * row.depth) * 17)
         name = row.name if len(row.name) <= room else row.name[: room - 1] + "…"
-        figure.text((MARGIN + 0.14 * row.depth) / wide, y, name, fontsize=small, color=INK, va="center", fontweight=strong)
-        for n, text in enumerate(row.cells):
-            figure.text((MARGIN + NAME + COLUMN * (n + 1) - 0.08) / wide, y, text[:20], fontsize=small, color=INK, va="center", ha="right")
-    return width
+        pen.text(MARGIN + 0.14 * row.depth, y, name, FONT, INK, bold=row.head or row.bracket is not None)
+        for x, text in zip(ends, row.cells, strict=False):
+            pen.text(x, y, text[:20], FONT, INK, end=True)
+    return NAME + COLUMN * len(d.heads)
 
 
 def _one(
-    d: Drawn, size: tuple[float, float], first: int, last: int, span: tuple[float, float], per_row: float, sheet: str, table: bool
-) -> Any:
-    """A figure of some rows over a span, with the table at its left where it is the first across."""
-    wide, tall = size
-    figure = Figure(figsize=size)
-    top = MARGIN + TITLE + AXIS
-    left = MARGIN + (_table(figure, size, d, first, last, per_row, top) if table else 0.1)
-    height = max(last - first, 1) * per_row
-    axes = figure.add_axes((left / wide, 1 - (top + height) / tall, (wide - left - MARGIN) / wide, height / tall))
-    _Sheet(d, axes, first, last, *span, per_row).draw()
-    _frame(figure, size, d, sheet)
-    return figure
+    pen: Pen, d: Drawn, size: tuple[float, float], rows: tuple[int, int], span: tuple[float, float], sheet: str = "", table: bool = True
+) -> None:
+    """Some rows over a span, with the table at its left where it is the first across."""
+    left = MARGIN + (_table(pen, d, *rows) if table else 0.1)
+    _Sheet(d, pen, *rows, span, (left, OVER, size[0] - left - MARGIN)).draw()
+    _frame(pen, size, d, sheet)
 
 
 def picture(d: Drawn, kind: str) -> bytes:
     """The whole timeline as one picture, as wide as it is on the screen. Raises TooLarge where it is too large for one."""
+    from server.timeline.picture_pen import PicturePen  # the library that makes pictures is read when one is asked for
+
     start, end = _span(d)
     left = MARGIN * 2 + NAME + COLUMN * len(d.heads)
     wide = left + max((end - start) * d.per_day / PER_INCH, 4)
     tall = MARGIN * 2 + TITLE + AXIS + LEGEND + ROW * max(len(d.rows), 1)
     if wide > MOST_INCHES or tall > MOST_INCHES:
         raise TooLarge
-    figure = _one(d, (wide, tall), 0, len(d.rows), (start, end), ROW, "", True)
-    out = io.BytesIO()
-    dpi = 130 if wide * tall < 900 else 72
-    figure.savefig(out, format=kind, dpi=dpi, facecolor="white", metadata={"Date": None} if kind == "svg" else {"Software": None})
-    return out.getvalue()
+    pen = PicturePen(wide, tall)
+    _one(pen, d, (wide, tall), (0, len(d.rows)), (start, end))
+    return pen.content(kind, 130 if wide * tall < 900 else 72)
 
 
 def printed(d: Drawn, paper: str, fit: str) -> bytes:
@@ -328,13 +303,10 @@ def printed(d: Drawn, paper: str, fit: str) -> bytes:
     count = len(bands) * len(across)
     if count > MOST_SHEETS:
         raise TooLarge
-    out, n = io.BytesIO(), 0
-    with PdfPages(out, metadata={"Title": d.title, "CreationDate": None, "Producer": None, "Creator": "Dry Ledger"}) as pages:
-        for first, last in bands:
-            for k, span in enumerate(across):
-                n += 1
-                pages.savefig(_one(d, size, first, last, span, ROW, sentence("drawn.sheet", number=n, count=count), k == 0))
-    return out.getvalue()
+    drawing = PdfDrawing(d.title)
+    for n, (rows, (k, span)) in enumerate(product(bands, enumerate(across)), 1):
+        _one(drawing.sheet(*size), d, size, rows, span, sentence("drawn.sheet", number=n, count=count), k == 0)
+    return drawing.content()
 
 
 def _across(d: Drawn, size: tuple[float, float], start: float, end: float) -> list[tuple[float, float]]:
