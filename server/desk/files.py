@@ -6,8 +6,8 @@ from typing import Any
 
 from server.desk.people import PeopleLoads, PersonLoad
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
-from server.report.document import tables_pdf
 from server.shared.files import csv_text
+from server.shared.paper_tables import PaperTable, tables_on_paper
 from server.shared.saying import format_value
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead, WorkbookPage
@@ -136,23 +136,18 @@ def _of_curve(curve: DeskCurve) -> str:
 
 def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people: PeopleLoads) -> bytes:
     """The same on paper, the projects in fewer columns."""
-    tables: list[dict[str, Any]] = []
+    tables = []
     for sheet in _sheets(desk, statistics, people):
         keys = PDF_PROJECTS if sheet.name == "projects" else tuple(sheet.columns)
         places = [list(sheet.columns).index(k) for k in keys]
         numbers = [sheet.columns[k] not in ("text",) or (sheet.name == "statistics" and k in IN_ORDER) for k in keys]
-        heads = [{"title": sheet.heads[i].title, "n": n} for i, n in zip(places, numbers, strict=True)]
-        rows = [
-            [{"text": _cell(row[i], sheet.columns[k]), "n": n} for i, k, n in zip(places, keys, numbers, strict=True)] for row in sheet.rows
-        ]
-        tables.append(
-            {"title": sentence(f"desk.sheet_{sheet.name}"), "said": sentence(f"desk.said_{sheet.name}"), "heads": heads, "rows": rows}
-        )
+        rows = [[_cell(row[i], sheet.columns[k]) for i, k in zip(places, keys, strict=True)] for row in sheet.rows]
+        title, told = sentence(f"desk.sheet_{sheet.name}"), sentence(f"desk.said_{sheet.name}")
+        tables.append(PaperTable(title, told, [sheet.heads[i].title for i in places], numbers, rows))
     points = _sheet("curve", CURVE, curve.points)
-    rows = [[{"text": _cell(v, kind), "n": True} for v, kind in zip(row, CURVE.values(), strict=True)] for row in points.rows]
-    heads = [{"title": h.title, "n": True} for h in points.heads]
-    tables.append({"title": sentence("desk.sheet_curve"), "said": _of_curve(curve), "heads": heads, "rows": rows})
-    return tables_pdf(sentence("desk.title"), tables, sentence("desk.none"))
+    rows = [[_cell(v, kind) for v, kind in zip(row, CURVE.values(), strict=True)] for row in points.rows]
+    tables.append(PaperTable(sentence("desk.sheet_curve"), _of_curve(curve), [h.title for h in points.heads], [True] * len(CURVE), rows))
+    return tables_on_paper(sentence("desk.title"), tables, sentence("desk.none"))
 
 
 def _cell(value: Any, kind: str) -> str:

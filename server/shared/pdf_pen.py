@@ -6,6 +6,7 @@ Each font is embedded once, with the glyphs that are used.
 import io
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from dataclasses import dataclass, field
 from functools import cache
 from importlib.util import find_spec
 from math import ceil
@@ -13,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import pydyf
+from django.conf import settings
 from fontTools import subset
 from fontTools.ttLib import TTFont
 
@@ -58,6 +60,26 @@ def _face(bold: bool) -> _Face:
     return _Face(bold)
 
 
+@dataclass
+class Element:
+    """A part of what a document says, by its standard type (ISO 32000-1, 14.8): what reads it aloud goes by it."""
+
+    type: str
+    kids: list["Element | tuple[PdfPen, int]"] = field(default_factory=list)
+
+    def add(self, type: str) -> "Element":
+        """A part of it."""
+        self.kids.append(Element(type))
+        last = self.kids[-1]
+        assert isinstance(last, Element)
+        return last
+
+
+def width_of(text: str, size: float, bold: bool = False) -> float:
+    """How wide a line of text is, in inches."""
+    return sum(_face(bold).glyph(c)[1] for c in text) * size / 1000 / POINTS
+
+
 def _rgb(colour: str) -> str:
     return " ".join(f"{int(colour[i : i + 2], 16) / 255:.3f}" for i in (1, 3, 5))
 
@@ -68,6 +90,7 @@ class PdfPen:
     def __init__(self, document: "PdfDrawing", wide: float, tall: float) -> None:
         self.document, self.wide, self.tall = document, wide * POINTS, tall * POINTS
         self.told: list[str] = []
+        self.marks: list[Element] = []
 
     def _at(self, x: float, y: float) -> str:
         return f"{x * POINTS:.2f} {self.tall - y * POINTS:.2f}"
@@ -126,6 +149,19 @@ class PdfPen:
         yield
         self.told.append("Q")
 
+    @contextmanager
+    def saying(self, element: Element | None) -> Iterator[None]:
+        """What is drawn meanwhile is what a part of the document says; without one, decoration that nobody reads aloud."""
+        if element is None:
+            self.told.append("/Artifact BMC")
+        else:
+            number = len(self.marks)
+            self.told.append(f"/{element.type} <</MCID {number}>> BDC")
+            self.marks.append(element)
+            element.kids.append((self, number))
+        yield
+        self.told.append("EMC")
+
 
 class PdfDrawing:
     """A PDF of drawn sheets, each of its own size in inches.
@@ -141,6 +177,7 @@ class PdfDrawing:
         self.pens: list[PdfPen] = []
         self.used: dict[bool, set[str]] = {False: set(), True: set()}
         self._alphas: dict[float, str] = {}
+        self.said = Element("Document")
 
     def alpha(self, value: float) -> str:
         """The name of a state in which colours cover so much."""
@@ -160,15 +197,46 @@ class PdfDrawing:
         states = {name: pydyf.Dictionary({"CA": value, "ca": value}) for value, name in self._alphas.items()}
         resources = pydyf.Dictionary({"Font": fonts, "ExtGState": pydyf.Dictionary(states)})
         pdf.add_object(resources)
-        for pen in self.pens:
+        pages = []
+        for number, pen in enumerate(self.pens):
             stream = pydyf.Stream(["\n".join(pen.told)], compress=True)
             pdf.add_object(stream)
             size = pydyf.Array([0, 0, round(pen.wide, 2), round(pen.tall, 2)])
             of = {"Type": "/Page", "Parent": pdf.pages.reference, "MediaBox": size}
-            pdf.add_page(pydyf.Dictionary({**of, "Contents": stream.reference, "Resources": resources.reference}))
+            more = {"StructParents": number} if self.said.kids else {}
+            pages.append(pydyf.Dictionary({**of, **more, "Contents": stream.reference, "Resources": resources.reference}))
+            pdf.add_page(pages[-1])
+        if self.said.kids:
+            self._tag(pdf, dict(zip(self.pens, pages, strict=True)))
         out = io.BytesIO()
-        pdf.write(out)
+        pdf.write(out, compress=True)
         return out.getvalue()
+
+    def _tag(self, pdf: Any, pages: dict[PdfPen, Any]) -> None:
+        """The tree of what the document says, with the place of each part on its page."""
+        root = pydyf.Dictionary({"Type": "/StructTreeRoot"})
+        pdf.add_object(root)
+        made: dict[int, Any] = {}
+
+        def put(element: Element, parent: Any) -> Any:
+            out = pydyf.Dictionary({"Type": "/StructElem", "S": f"/{element.type}", "P": parent.reference})
+            pdf.add_object(out)
+            made[id(element)] = out
+            if element.type == "TH":
+                out["A"] = pydyf.Dictionary({"O": "/Table", "Scope": "/Column"})
+            out["K"] = pydyf.Array([put(k, out).reference if isinstance(k, Element) else _mark(pages[k[0]], k[1]) for k in element.kids])
+            return out
+
+        root["K"] = put(self.said, root).reference
+        numbers = [x for n, pen in enumerate(self.pens) for x in (n, pydyf.Array([made[id(e)].reference for e in pen.marks]))]
+        root["ParentTree"] = pydyf.Dictionary({"Nums": pydyf.Array(numbers)})
+        pdf.catalog["StructTreeRoot"] = root.reference
+        pdf.catalog["MarkInfo"] = pydyf.Dictionary({"Marked": "true"})
+        pdf.catalog["Lang"] = pydyf.String(settings.LANGUAGE)
+
+
+def _mark(page: Any, number: int) -> Any:
+    return pydyf.Dictionary({"Type": "/MCR", "Pg": page.reference, "MCID": number})
 
 
 def _embedded(pdf: Any, bold: bool, used: set[str]) -> bytes:

@@ -22,7 +22,7 @@ def _dash(look: Look) -> Any:
 
 
 class PicturePen:
-    """The pen of one picture: boxes of one look are drawn together, and lines over them, which is quick."""
+    """The pen of one picture: what is of one look is drawn together, which is quick, where the first of it comes."""
 
     def __init__(self, wide: float, tall: float) -> None:
         self.figure = Figure(figsize=(wide, tall))
@@ -31,15 +31,14 @@ class PicturePen:
         self.axes.set_xlim(0, wide)
         self.axes.set_ylim(tall, 0)
         self.clip: Any = None
-        self.boxes: dict[tuple[Look, Any], list[list[tuple[float, float]]]] = {}
-        self.lines: dict[tuple[Look, Any], list[Sequence[tuple[float, float]]]] = {}
+        self.drawn: dict[tuple[type, Look, Any], list[Sequence[tuple[float, float]]]] = {}
 
     def box(self, x: float, y: float, wide: float, tall: float, look: Look) -> None:
         corners = [(x, y), (x + wide, y), (x + wide, y + tall), (x, y + tall)]
-        self.boxes.setdefault((look, self.clip), []).append(corners)
+        self.drawn.setdefault((PolyCollection, look, self.clip), []).append(corners)
 
     def line(self, points: Sequence[tuple[float, float]], look: Look) -> None:
-        self.lines.setdefault((look, self.clip), []).append(points)
+        self.drawn.setdefault((LineCollection, look, self.clip), []).append(points)
 
     def dot(self, x: float, y: float, across: float, colour: str) -> None:
         self._clipped(self.axes.plot([x], [y], "o", color=colour, markersize=across, markeredgewidth=0)[0], self.clip)
@@ -61,14 +60,11 @@ class PicturePen:
 
     def content(self, kind: str, dpi: int) -> bytes:
         """The file."""
-        for (look, clip), boxes in self.boxes.items():
-            edge = look.edge or "none"
-            style = {"linewidth": look.width, "linestyle": _dash(look), "hatch": "//////" if look.hatch else None}
-            found = PolyCollection(boxes, zorder=2, facecolor=look.fill or "none", edgecolor=edge, alpha=look.alpha, **style)
+        for n, ((kind_of, look, clip), shapes) in enumerate(self.drawn.items()):
+            faces = {"facecolor": look.fill or "none", "hatch": "//////" if look.hatch else None} if kind_of is PolyCollection else {}
+            style = {"edgecolor": look.edge or "none", "linewidth": look.width, "linestyle": _dash(look), "alpha": look.alpha}
+            found = kind_of(shapes, zorder=2 + n / 1000, **style, **faces)
             self._clipped(self.axes.add_collection(found, autolim=False), clip)
-        for (look, clip), lines in self.lines.items():
-            drawn = LineCollection(lines, zorder=2.2, colors=look.edge, linewidths=look.width, alpha=look.alpha, linestyles=[_dash(look)])
-            self._clipped(self.axes.add_collection(drawn, autolim=False), clip)
         out = io.BytesIO()
         metadata = {"Date": None} if kind == "svg" else {"Software": None}
         self.figure.savefig(out, format=kind, dpi=dpi, facecolor="white", metadata=metadata)
