@@ -20,7 +20,7 @@ class PaperTable:
     """A table with what is said of it: its heads, which of its columns hold numbers, and its rows as texts."""
 
     title: str
-    said: str
+    about: str
     heads: Sequence[str]
     numbers: Sequence[bool]
     rows: Sequence[Sequence[str]]
@@ -32,16 +32,16 @@ class _Writer:
     def __init__(self, title: str) -> None:
         self.drawing = PdfDrawing(title)
         self.pen: PdfPen
-        self.turn()
+        self.new_page()
 
-    def turn(self) -> None:
+    def new_page(self) -> None:
         self.pen, self.y = self.drawing.sheet(WIDE, TALL), TOP
 
     def need(self, tall: float) -> bool:
         """Whether a new page was begun for so many inches."""
         if self.y + tall <= TALL - BOTTOM:
             return False
-        self.turn()
+        self.new_page()
         return True
 
     def say(self, of: Element, type: str, lines: Sequence[str], size: float, colour: str, bold: bool = False) -> None:
@@ -55,13 +55,13 @@ class _Writer:
 def tables_on_paper(title: str, tables: Sequence[PaperTable], none: str) -> bytes:
     """A PDF of tables under a title; `none` is said where one has no rows."""
     w = _Writer(title)
-    w.say(w.drawing.said, "H1", [title], 15, INK, bold=True)
+    w.say(w.drawing.document_tree, "H1", [title], 15, INK, bold=True)
     for t in tables:
         w.need(1.1)
         w.y += 0.14
-        w.say(w.drawing.said, "H2", [t.title], 10, INK, bold=True)
-        said = [line for part in (t.said, "" if t.rows else none) for line in wrapped(part, ROOM, SIZE)]
-        w.say(w.drawing.said, "P", said, SIZE, SOFT)
+        w.say(w.drawing.document_tree, "H2", [t.title], 10, INK, bold=True)
+        told = [line for part in (t.about, "" if t.rows else none) for line in wrapped(part, ROOM, SIZE)]
+        w.say(w.drawing.document_tree, "P", told, SIZE, SOFT)
         if t.rows:
             _table(w, t)
     for n, pen in enumerate(w.drawing.pens, 1):
@@ -74,7 +74,7 @@ def tables_on_paper(title: str, tables: Sequence[PaperTable], none: str) -> byte
 def _table(w: _Writer, t: PaperTable) -> None:
     widths = _widths(t)
     lefts = [SIDE + sum(widths[:i]) for i in range(len(widths))]
-    element = w.drawing.said.add("Table")
+    element = w.drawing.document_tree.add("Table")
 
     def row(cells: Sequence[Sequence[str]], of: Element | None, type: str) -> None:
         """A row of cells in lines; a head that is there again says nothing."""

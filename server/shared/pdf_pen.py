@@ -177,7 +177,7 @@ class PdfDrawing:
         self.pens: list[PdfPen] = []
         self.used: dict[bool, set[str]] = {False: set(), True: set()}
         self._alphas: dict[float, str] = {}
-        self.said = Element("Document")
+        self.document_tree = Element("Document")
 
     def alpha(self, value: float) -> str:
         """The name of a state in which colours cover so much."""
@@ -203,10 +203,10 @@ class PdfDrawing:
             pdf.add_object(stream)
             size = pydyf.Array([0, 0, round(pen.wide, 2), round(pen.tall, 2)])
             of = {"Type": "/Page", "Parent": pdf.pages.reference, "MediaBox": size}
-            more = {"StructParents": number} if self.said.kids else {}
+            more = {"StructParents": number} if self.document_tree.kids else {}
             pages.append(pydyf.Dictionary({**of, **more, "Contents": stream.reference, "Resources": resources.reference}))
             pdf.add_page(pages[-1])
-        if self.said.kids:
+        if self.document_tree.kids:
             self._tag(pdf, dict(zip(self.pens, pages, strict=True)))
         out = io.BytesIO()
         pdf.write(out, compress=True)
@@ -227,7 +227,7 @@ class PdfDrawing:
             out["K"] = pydyf.Array([put(k, out).reference if isinstance(k, Element) else _mark(pages[k[0]], k[1]) for k in element.kids])
             return out
 
-        root["K"] = put(self.said, root).reference
+        root["K"] = put(self.document_tree, root).reference
         numbers = [x for n, pen in enumerate(self.pens) for x in (n, pydyf.Array([made[id(e)].reference for e in pen.marks]))]
         root["ParentTree"] = pydyf.Dictionary({"Nums": pydyf.Array(numbers)})
         pdf.catalog["StructTreeRoot"] = root.reference

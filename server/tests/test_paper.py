@@ -92,7 +92,7 @@ class _Line:
 
 class Written(SimpleTestCase):
     def test_answers(self) -> None:
-        said = written([_Line("Ä", Decimal("1E+3")), {1: (None, True)}, Decimal("0E-7"), float("nan"), gettext_lazy("x")])
-        self.assertEqual(said.decode(), '[{"code":"Ä","amount":"1000"},{"1":[null,true]},"0.0000000",null,"x"]')
+        answer = written([_Line("Ä", Decimal("1E+3")), {1: (None, True)}, Decimal("0E-7"), float("nan"), gettext_lazy("x")])
+        self.assertEqual(answer.decode(), '[{"code":"Ä","amount":"1000"},{"1":[null,true]},"0.0000000",null,"x"]')
         with self.assertRaises(TypeError):
             written(object())

@@ -138,8 +138,8 @@ class _Sheet:
         if b.base_start and b.base_finish:
             spans.insert(0, (_at(b.base_start), _at(b.base_finish), 0.30))
         for n, (a, z, low) in enumerate(spans):
-            around = [(a, i + low - 0.1), (a, i + low), (z, i + low), (z, i + low - 0.1)]
-            self._path(around, Look(edge="#8C826A", width=0.7, alpha=0.45 if n else 1))
+            bracket = [(a, i + low - 0.1), (a, i + low), (z, i + low), (z, i + low - 0.1)]
+            self._path(bracket, Look(edge="#8C826A", width=0.7, alpha=0.45 if n else 1))
         if b.kind == "milestone" and b.start == b.finish:
             self._path([(finish, i + 0.34), (finish, i - 0.14)], Look(edge=colour, width=1.1))
             self.pen.dot(self._x(finish), self._y(i - 0.18), 3.2, GOOD if b.state == "complete" else colour)
