@@ -20,9 +20,14 @@ class Options(BrowserTest):
         return page.locator(f'tr[data-option="{code}"]')
 
     def down(self, page: Page) -> None:
-        """To the end of the plan sheet."""
-        page.wait_for_selector("[data-cell]")
-        page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 5000 }")
+        """To the end of the plan sheet, which may still be coming: until its last rows are drawn."""
+        page.wait_for_function(
+            """() => {
+                const sheet = document.querySelector("[data-sheet]");
+                if (sheet) sheet.scrollTop = 5000;
+                return document.querySelector('[data-cell^="A820:"]') !== null;
+            }"""
+        )
 
     def test_an_option_is_made_in_the_plan_and_leaves_it_alone(self) -> None:
         before = Activity.objects.get(code="A820").duration

@@ -109,7 +109,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   const height = virtual.scrollRect?.height ?? 0;
   const stood = useRef(0);
   useWhenever([height], () => {
-    const [top, from] = [hands.row * ROW, virtual.scrollOffset ?? 0];
+    const [top, from] = [hands.row * ROW, box.current?.scrollTop ?? 0];
     if (height < stood.current && top >= from && top < from + stood.current)
       virtual.scrollToIndex(hands.row, { align: "auto" });
     stood.current = height;
