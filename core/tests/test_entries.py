@@ -17,7 +17,7 @@ from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import EntryRefused, UnknownFigure
 from dryledger.exchange.book_json import book_from
-from dryledger.marks.marks import activity_marks, drift_days, project_mark
+from dryledger.marks.marks import drift_days, marks, project_mark
 from dryledger.posting.assumed import begin_statement, stated_by_hours
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import check_entry, describe, needs_entry, plan_statement
@@ -180,7 +180,7 @@ class Effects(unittest.TestCase):
 
 class Marks(unittest.TestCase):
     def marks(self, *stated: Doc) -> dict[str, str]:
-        return {c: m.mark for c, m in activity_marks(compute(made(*stated))).items()}
+        return {c: m.mark for c, m in marks(compute(made(*stated))).activities.items()}
 
     def test_in_order(self) -> None:
         self.assertEqual(self.marks(), {"A": "done", "B": "act", "C": "act", "M": "act"})

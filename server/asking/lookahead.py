@@ -4,7 +4,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.formats import format_number
 from dryledger.posting.look_ahead import days_left, look_ahead
 from server.book.results import View
-from server.report.document import tables_pdf
+from server.shared.paper_tables import PaperTable, tables_on_paper
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
@@ -60,13 +60,10 @@ def look_ahead_xlsx(v: View, weeks: int, by: str) -> bytes:
 def look_ahead_pdf(v: View, weeks: int, by: str) -> bytes:
     """The same on paper."""
     shown = {"planned_start": format_date, "planned_finish": format_date}
-    tables = [
-        {
-            "title": name,
-            "said": sentence("asking.look_ahead_said", count=len(rows)),
-            "heads": [{"title": sentence(f"asking.head_{k}")} for k in KEYS],
-            "rows": [[{"text": shown.get(k, str)(x[k]), "room": k == "room"} for k in KEYS] for x in rows],
-        }
-        for name, rows in groups_of(v, weeks, by)
-    ]
-    return tables_pdf(_title(v, weeks), tables, sentence("asking.nothing_due"))
+    heads = [sentence(f"asking.head_{k}") for k in KEYS]
+    tables = []
+    for name, rows in groups_of(v, weeks, by):
+        texts = [[shown.get(k, str)(x[k]) for k in KEYS] for x in rows]
+        told = sentence("asking.look_ahead_said", count=len(rows))
+        tables.append(PaperTable(name, told, heads, [False] * len(KEYS), texts, {KEYS.index("room")}))
+    return tables_on_paper(_title(v, weeks), tables, sentence("asking.nothing_due"))

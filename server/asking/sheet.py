@@ -17,7 +17,7 @@ from server.asking.selectors import WorkOut, WorkRow, work_of
 from server.book.results import View, view_of
 from server.exchange.sheets import Formula, Share, read_tables
 from server.exchange.tables import Grid
-from server.report.document import tables_pdf
+from server.shared.paper_tables import PaperTable, tables_on_paper
 from server.shared.problems import Refused
 from server.shared.saying import format_date
 from server.shared.words import sentence
@@ -85,15 +85,13 @@ def sheet_pdf(request: Request) -> bytes:
     work = work_of(request)
     keys = _heads(work)
     shown = {"planned_start": format_date, "planned_finish": format_date}
-    rows = [[{"text": shown.get(k, str)(_told(x, k)), "room": k not in TOLD} for k in keys] for x in work.rows]
-    table = {
-        "title": sentence("asking.sheet_for", name=request.name, by=work.by, until=format_date(work.until or work.status)),
-        "said": sentence("asking.print_how"),
-        "heads": [{"title": sentence(f"asking.head_{k}")} for k in keys],
-        "rows": rows,
-    }
+    rows = [[shown.get(k, str)(_told(x, k)) for k in keys] for x in work.rows]
+    name = sentence("asking.sheet_for", name=request.name, by=work.by, until=format_date(work.until or work.status))
+    room = {i for i, k in enumerate(keys) if k not in TOLD}
+    heads = [sentence(f"asking.head_{k}") for k in keys]
+    table = PaperTable(name, sentence("asking.print_how"), heads, [False] * len(keys), rows, room)
     title = sentence("asking.sheet_title", project=work.project_name, date=format_date(work.status))
-    return tables_pdf(title, [table], sentence("asking.nothing_due"))
+    return tables_on_paper(title, [table], sentence("asking.nothing_due"))
 
 
 # Reading back

@@ -1,9 +1,13 @@
 """Results of a project at a page: computed from the rows where it is wet, from its seal where it is dry."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeVar
 
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.compute import CALCULATION, Results, compute
+from dryledger.formats import formats_written
 from dryledger.sealed import sealed_results
 from server.book.cache import LruCache
 from server.book.lookup import last_page
@@ -11,6 +15,9 @@ from server.book.models import Page, Project
 from server.book.sealing import sealed_book, sealed_document
 from server.book.workspace import Workspace, workspace_of
 
+T = TypeVar("T")
+MOST_KEPT = 40_000
+"""How many rows of sheets of one kind a project keeps: four of the largest that there are."""
 _dry = LruCache(75_000, lambda r: 200 + 6 * len(r.book.activities))
 
 
@@ -27,6 +34,10 @@ class View:
     def calculation(self) -> int:
         """The number of the calculation that the figures are reckoned by."""
         return calculation_of(self.page)
+
+    def kept(self, slot: Slot[T], make: Callable[[], T], *asked: str) -> T:
+        """What a room makes of the page in the formats of whoever asks, kept until something is written."""
+        return self.workspace.memo.once(slot, make, (self.page.code, asked, formats_written()))
 
     @property
     def workspace(self) -> Workspace:

@@ -120,12 +120,6 @@ def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
     return render_to_string("report/report.html", context)
 
 
-def tables_pdf(title: str, tables: list[dict[str, Any]], none: str) -> bytes:
-    """Tables under a title as PDF: each with its title, what is said of it, heads and rows of cells, of which some leave room to write."""
-    context = {"title": title, "tables": tables, "none": none, "language": settings.LANGUAGE, "of": sentence("document.of_pages")}
-    return pdf(render_to_string("shared/tables.html", context))
-
-
 def pdf(page: str) -> bytes:
     """The HTML page as a tagged A4 PDF. Raises Refused where the machine lacks the text libraries that PDF needs."""
     try:

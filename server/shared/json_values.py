@@ -25,7 +25,7 @@ def _columns(kind: type) -> tuple[tuple[str, ...], Callable[[Any], Any]]:
     return names, attrgetter(*names) if len(names) > 1 else lambda value: (getattr(value, names[0]),)
 
 
-def _plain(value: Any) -> Any:
+def _known(value: Any) -> Any:
     """What the library does not know, in what it does."""
     if isinstance(value, Decimal):
         return f"{value:f}"
@@ -45,7 +45,7 @@ def written(value: Any) -> bytes:
     >>> written([Decimal("1E+3"), {"a": (1, None)}])
     b'["1000",{"a":[1,null]}]'
     """
-    return orjson.dumps(value, _plain, orjson.OPT_PASSTHROUGH_DATACLASS | orjson.OPT_NON_STR_KEYS)
+    return orjson.dumps(value, _known, orjson.OPT_PASSTHROUGH_DATACLASS | orjson.OPT_NON_STR_KEYS)
 
 
 class Json(JSONRenderer):

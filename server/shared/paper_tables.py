@@ -1,6 +1,6 @@
 """Tables on paper, thousands of rows in no time: A4 lying, heads again on every page, and told by what reads a document aloud."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from server.shared.pdf_pen import Element, PdfDrawing, PdfPen, width_of
@@ -9,7 +9,7 @@ from server.shared.words import sentence
 
 WIDE, TALL, SIDE, TOP, BOTTOM = 11.69, 8.27, 0.55, 0.5, 0.6
 INK, SOFT, RULE, STRONG = "#1B2333", "#5B6472", "#DDD6C6", "#B9B09B"
-SIZE, LINE, PAD = 7.4, 0.145, 0.04
+SIZE, LINE, PAD, WRITTEN = 7.4, 0.145, 0.04, 0.28
 ROOM = WIDE - 2 * SIDE
 NARROWEST = 0.6
 """A column of texts is made no narrower than that, in inches, where they are too wide together."""
@@ -17,13 +17,14 @@ NARROWEST = 0.6
 
 @dataclass(frozen=True)
 class PaperTable:
-    """A table with what is said of it: its heads, which of its columns hold numbers, and its rows as texts."""
+    """A table with what is said of it: its heads, which of its columns hold numbers or leave room to write, and its rows as texts."""
 
     title: str
     about: str
     heads: Sequence[str]
     numbers: Sequence[bool]
     rows: Sequence[Sequence[str]]
+    room: Collection[int] = ()
 
 
 class _Writer:
@@ -79,13 +80,16 @@ def _table(w: _Writer, t: PaperTable) -> None:
     def row(cells: Sequence[Sequence[str]], of: Element | None, type: str) -> None:
         """A row of cells in lines; a head that is there again says nothing."""
         head = type == "TH"
-        height = LINE * max(map(len, cells)) + PAD
+        height = _height(t, cells, head)
         for left, wide, lines, number in zip(lefts, widths, cells, t.numbers, strict=True):
             with w.pen.saying(of.add(type) if of is not None else None):
                 for n, line in enumerate(lines, 1):
                     x = left + wide - PAD if number else left + PAD
                     told = line if n == len(lines) else f" {line}" if number else f"{line} "  # apart where it is read aloud
                     w.pen.text(x, w.y + n * LINE, told, SIZE, SOFT if head else INK, head, end=number)
+        with w.pen.saying(None):
+            for i in () if head else t.room:
+                w.pen.box(lefts[i] + PAD, w.y + 0.03, widths[i] - 2 * PAD, height - 0.04, Look(edge="#8C8468", width=0.6))
         w.y += height
         with w.pen.saying(None):
             w.pen.line(
@@ -97,18 +101,23 @@ def _table(w: _Writer, t: PaperTable) -> None:
     row(heads, element.add("TR"), "TH")
     for texts in t.rows:
         cells = [[x] if n else wrapped(x, wide - 2 * PAD, SIZE) for x, wide, n in zip(texts, widths, t.numbers, strict=True)]
-        if w.need(LINE * max(map(len, cells)) + PAD + 0.03):
+        if w.need(_height(t, cells, False) + 0.03):
             row(heads, None, "TH")
         row(cells, element.add("TR"), "TD")
 
 
+def _height(t: PaperTable, cells: Sequence[Sequence[str]], head: bool) -> float:
+    """How high a row is: its longest cell, and no lower than a hand writes."""
+    return max(LINE * max(map(len, cells)) + PAD, WRITTEN if t.room and not head else 0)
+
+
 def _widths(t: PaperTable) -> list[float]:
-    """As wide as what stands in the columns; where that is too much together, those of texts give way."""
+    """As wide as what stands in the columns; where that is too much together, those of texts give way; what is spare is to write in."""
     found = []
     for i, head in enumerate(t.heads):
         longest = max((width_of(word, SIZE, bold=True) for word in head.split()), default=0.0)
         texts = {row[i] for row in t.rows}
-        found.append(max(longest, *(width_of(x, SIZE) for x in texts)) + 2 * PAD + 0.04)
+        found.append(max(longest, *(width_of(x, SIZE) for x in texts), NARROWEST if i in t.room else 0) + 2 * PAD + 0.04)
     free = ROOM - sum(x for x, n in zip(found, t.numbers, strict=True) if n)
     soft = [i for i, n in enumerate(t.numbers) if not n]
     while soft and sum(found[i] for i in soft) > free + 1e-6:
@@ -119,8 +128,10 @@ def _widths(t: PaperTable) -> list[float]:
         if found[widest[0]] - cut < NARROWEST:
             break
         found[widest[0]] -= cut
-    whole = sum(found)
-    return [x * ROOM / whole for x in found] if whole > ROOM else [x + (ROOM - whole) / len(found) for x in found]
+    whole, takers = sum(found), set(t.room or range(len(found)))
+    if whole > ROOM:
+        return [x * ROOM / whole for x in found]
+    return [x + (ROOM - whole) / len(takers) if i in takers else x for i, x in enumerate(found)]
 
 
 def wrapped(text: str, room: float, size: float, bold: bool = False) -> list[str]:

@@ -54,7 +54,7 @@ class Quick(Client):
         Quick.answers = self.handler = Quick.answers or self.handler
 
 
-STARTS: dict[int, list[tuple[str, list[Any]]]] = {}
+ROWS: dict[int, list[tuple[str, list[Any]]]] = {}
 """The rows of every table that tests start from, with so many pages: loaded once, then put in as they are."""
 
 
@@ -62,8 +62,8 @@ def lay(pages: int) -> Project:
     """The people and the demo project with so many pages."""
     connection.ensure_connection()
     database = connection.connection
-    if pages in STARTS:
-        for put, rows in STARTS[pages]:
+    if pages in ROWS:
+        for put, rows in ROWS[pages]:
             database.executemany(put, rows)
     else:
         tables = [m._meta.db_table for m in apps.get_models(include_auto_created=True) if m._meta.managed]
@@ -71,7 +71,7 @@ def lay(pages: int) -> Project:
         make_people()
         load_document(ferry(pages))
         found = [(t, [tuple(row) for row in database.execute(f'SELECT * FROM "{t}"')]) for t in empty]
-        STARTS[pages] = [(f'INSERT INTO "{t}" VALUES ({", ".join("?" * len(rows[0]))})', rows) for t, rows in found if rows]
+        ROWS[pages] = [(f'INSERT INTO "{t}" VALUES ({", ".join("?" * len(rows[0]))})', rows) for t, rows in found if rows]
     return Project.objects.get(code="FERRY")
 
 

@@ -43,6 +43,16 @@ class Paper(SimpleTestCase):
         self.assertEqual(fonts, [["yes", "yes", "yes"]] * 2)  # embedded, a part of the font, and its letters are told
         self.assertLess(len(made), 120_000)
 
+    def test_room_to_write_is_framed_and_high_enough(self) -> None:
+        rows = [(f"R{i}", "") for i in range(60)]
+        heads, numbers = ("Code", "On site"), (False, False)
+        bare, room = (tables_on_paper("T", [PaperTable("T", "", heads, numbers, rows, r)], "") for r in ((), {1}))
+        pages = [int(told(x, "pdfinfo").split("Pages:")[1].split()[0]) for x in (bare, room)]
+        self.assertLess(*pages)
+        grey = ("pdftoppm", "-r", "72", "-gray", "-l", "1", "-")
+        drawn = [subprocess.run(grey, input=x, capture_output=True, check=True).stdout.split(b"\n255\n", 1)[1] for x in (bare, room)]
+        self.assertLess(*(sum(p < 160 for p in x) for x in drawn))
+
     def test_wide_tables_keep_to_the_page(self) -> None:
         """Twelve columns of texts without a space in them are broken, and none is lost."""
         row = tuple(f"{n:x}" * 30 for n in range(12))

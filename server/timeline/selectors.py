@@ -9,19 +9,18 @@ from dryledger.book.plan import Book
 from dryledger.book.plan import External as CoreExternal
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import name_of
-from dryledger.formats import formats_written
-from dryledger.marks.marks import activity_marks, drift_days
+from dryledger.marks.marks import activity_marker, drift_days
 from dryledger.posting.bars import done_to
 from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import Scheduled
 from dryledger.working.gaps import share_earned
 from dryledger.working.working import driver_words
-from server.book.results import View
+from server.book.results import MOST_KEPT, View
 from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.timeline.shapes import Bar, Bracket, External, TimelineOut, Wait
 
-TIMELINE: Slot[TimelineOut] = Slot("timeline of a page", most=40)
+TIMELINE: Slot[TimelineOut] = Slot("timeline of a page", most=MOST_KEPT, weigh=lambda made: len(made.bars))
 
 
 def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
@@ -29,9 +28,7 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
 
     Raises Refused for an unknown one.
     """
-    if v.page.state == "dry":
-        return _timeline(v, baselines)
-    return v.workspace.memo.once(TIMELINE, lambda: _timeline(v, baselines), (v.page.code, tuple(baselines), formats_written()))
+    return v.kept(TIMELINE, lambda: _timeline(v, baselines), *baselines)
 
 
 def _timeline(v: View, baselines: Sequence[str]) -> TimelineOut:
@@ -42,7 +39,7 @@ def _timeline(v: View, baselines: Sequence[str]) -> TimelineOut:
             raise Refused("not-found", sentence("value.no_baseline", code=code[:60]), 404, field="baselines")
     others = {code: book.baseline_by_code[code].by_code for code in baselines}
     driving = driving_path(r.schedule)
-    marked = activity_marks(r)
+    marked = activity_marker(r)
     heads = levels(book)
     order = {h.code: i for i, h in enumerate(heads)}
     promise = promise_at(book, len(r.at.periods))
@@ -61,7 +58,7 @@ def _timeline(v: View, baselines: Sequence[str]) -> TimelineOut:
                 a.wbs,
                 a.kind if row.duration or a.kind == "milestone" else "milestone",
                 row.state,
-                marked[a.code].mark,
+                marked(a.code).mark,
                 to_text(row.start),
                 to_text(row.finish),
                 to_text(worked_to) if worked_to is not None else None,

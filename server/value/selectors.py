@@ -17,15 +17,14 @@ from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
 from dryledger.figure_values import Value, whole, written
 from dryledger.figures import CATALOGUE, FIELD, SCOPES, Figure, figure, figures_of
-from dryledger.formats import formats_written
-from dryledger.marks.marks import activity_marks, drift_days, marks
+from dryledger.marks.marks import activity_marker, drift_days, marks
 from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import reader, reason
 from dryledger.value.rebased import first_beside
 from dryledger.working.working import Operand, Working, WorkingRow, driver_words, working
 from server.book.models import Page
-from server.book.results import View
+from server.book.results import MOST_KEPT, View
 from server.shared.json_values import days
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -152,14 +151,12 @@ def offered(v: View) -> list[FigureOut]:
     return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), people, answers, *own]
 
 
-VALUE: Slot[ValueOut] = Slot("measures of a page", most=40)
+VALUE: Slot[ValueOut] = Slot("measures of a page", most=MOST_KEPT, weigh=lambda made: len(made.rows))
 
 
 def value(v: View, asked: Sequence[str] = ()) -> ValueOut:
     """The measures of a page: the figures that are asked for, else those of the value screen. Kept as long as nothing is written."""
-    if v.page.state == "dry":
-        return _value(v, asked)
-    return v.workspace.memo.once(VALUE, lambda: _value(v, asked), (v.page.code, tuple(asked), formats_written()))
+    return v.kept(VALUE, lambda: _value(v, asked), *asked)
 
 
 def _value(v: View, asked: Sequence[str]) -> ValueOut:
@@ -257,7 +254,7 @@ def activity(v: View, code: str) -> ActivityOut:
     a = book.activity_by_code.get(code)
     if a is None:
         raise Refused("not-found", sentence("value.no_activity", code=code, code_2=v.project.code), 404)
-    row, mark, late = r.schedule.activities[code], activity_marks(r)[code], drift_days(r, code)
+    row, mark, late = r.schedule.activities[code], activity_marker(r)(code), drift_days(r, code)
     own = book.calendar_by_code[a.calendar]
     states = dict(Page.objects.filter(project=v.project).values_list("code", "state"))
     people = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]

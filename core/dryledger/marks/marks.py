@@ -24,7 +24,6 @@ __all__ = [
     "Mark",
     "Marks",
     "activity_marker",
-    "activity_marks",
     "days_text",
     "drift_days",
     "figures_in",
@@ -112,12 +111,6 @@ def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str],
 def activity_marker(r: Results) -> Callable[[str], Mark]:
     """What says the mark of an activity by its code."""
     return marker(r, "activity", rules_of(r))
-
-
-def activity_marks(r: Results) -> dict[str, Mark]:
-    """The mark of every activity."""
-    marked = activity_marker(r)
-    return {code: marked(code) for code in r.schedule.activities}
 
 
 def project_mark(r: Results) -> Mark:

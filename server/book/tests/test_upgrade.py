@@ -7,13 +7,16 @@ baseline and a page that was closed.
 import gzip
 import json
 import os
+import sqlite3
 import subprocess
 import sys
 import tempfile
+from contextlib import closing
 from pathlib import Path
 from typing import Any, ClassVar
 
 from django.conf import settings
+from django.db import connection
 from django.test import SimpleTestCase
 
 from server.book.verify import changed_baselines
@@ -33,7 +36,20 @@ print(json.dumps(out))
 """
 
 
+def tables_of(database: sqlite3.Connection) -> dict[str, list[Any]]:
+    """Columns, keys and indexes of each table, in no order, how many conditions it has; and the steps that were taken."""
+    found: dict[str, list[Any]] = {"": sorted(database.execute("SELECT app, name FROM django_migrations"))}
+    for name, made in database.execute("SELECT name, sql FROM sqlite_master WHERE type = 'table'").fetchall():
+        columns = {tuple(x)[1:] for x in database.execute(f'PRAGMA table_info("{name}")')}
+        keys = {tuple(x)[2:] for x in database.execute(f'PRAGMA foreign_key_list("{name}")')}
+        indexes = [tuple(x) for x in database.execute(f'PRAGMA index_list("{name}")')]
+        covered = sorted((x[2:], [tuple(c)[2] for c in database.execute(f'PRAGMA index_info("{x[1]}")')]) for x in indexes)
+        found[name] = [columns, keys, covered, made.count("CHECK")]
+    return found
+
+
 class Upgrade(SimpleTestCase):
+    databases = {"default"}
     folder: ClassVar["tempfile.TemporaryDirectory[str]"]
 
     @classmethod
@@ -58,6 +74,11 @@ class Upgrade(SimpleTestCase):
     def ask(self, *requests: tuple[str, str, Any]) -> list[Any]:
         answers: list[Any] = json.loads(self.run_with("-c", ASK, json.dumps(requests)))
         return answers
+
+    def test_tables_laid_at_once_are_those_that_all_steps_make(self) -> None:
+        connection.ensure_connection()
+        with closing(sqlite3.connect(Path(self.folder.name) / "dry.sqlite3")) as stepped:
+            self.assertEqual(tables_of(connection.connection), tables_of(stepped))
 
     def test_nothing_is_tampering_and_what_is_reckoned_otherwise_is_named(self) -> None:
         told = self.run_with("server/manage.py", "verify_pages")

@@ -240,7 +240,7 @@ function Remarks({ option, board, does }: Part) {
   };
   return (
     <>
-      <MarginHead>{w.said}</MarginHead>
+      <MarginHead>{w.opinions}</MarginHead>
       {remarks.map((r, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: remarks are only ever added
         <Box key={n} borderLeftWidth="3px" borderColor="ruleStrong" pl="8" my="4">

@@ -127,7 +127,7 @@ function Found({ found, chosen, setChosen, open }: FoundProps) {
                 />
               )}
               <span>
-                <b>{w.kinds[p.kind]}</b> {p.kind === "level" && w.mode(p.code)} {saidOf(p)}
+                <b>{w.kinds[p.kind]}</b> {p.kind === "level" && w.mode(p.code)} {effectOf(p)}
                 {p.kind === "shorten" && <Note> · {w.scopeMustGive}</Note>}
               </span>
             </chakra.div>
@@ -174,7 +174,7 @@ function Found({ found, chosen, setChosen, open }: FoundProps) {
 }
 
 /** What a proposal changes, in words; of levelling only how much. */
-function saidOf(p: Proposal) {
+function effectOf(p: Proposal) {
   if (p.kind === "level") return words.levelling.movedTitle(p.changes.length + p.more);
   return p.changes.map((c) => `${c.about}, ${c.what}`).join("; ") + (p.more ? `; ${w.and(p.more)}` : "");
 }

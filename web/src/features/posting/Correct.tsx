@@ -67,7 +67,7 @@ export function Correct({ page, of, corrections, shut }: Props) {
     >
       <strong>{w.title(page, of.what)}</strong>
       <Soft flexBasis="100%">
-        {w.said(of.says)}
+        {w.itSays(of.says)}
         {of.stands && ` ${w.stands(of.stands)}`}
       </Soft>
       {fields.map((field, i) => (

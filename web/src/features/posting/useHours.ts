@@ -11,7 +11,7 @@ export type HoursField = "worked" | "overtime" | "to_go";
 /** A cell of a row, or the hours of one of its days. */
 type Cell = HoursField | `day:${string}`;
 const dayOf = (field: Cell) => (field.startsWith("day:") ? field.slice(4) : "");
-const saidIn = (row: Line | undefined, field: Cell) =>
+const typedIn = (row: Line | undefined, field: Cell) =>
   dayOf(field) ? (row?.days?.[dayOf(field)] ?? (row && "")) : row?.[field as HoursField];
 
 /** The hours of the page and the way to write them. */
@@ -37,7 +37,7 @@ export function useHours() {
         text,
         cell: row,
         current: () =>
-          saidIn(
+          typedIn(
             known()?.rows?.find((r) => r.id === row.id),
             field,
           ),

@@ -5,7 +5,7 @@ export const words = say({
   ...posting,
   corrections: {
     title: (page: string, what: string) => `Correct ${what} of ${page}`,
-    said: (what: string) => `It says ${what}.`,
+    itSays: (what: string) => `It says ${what}.`,
     stands: (what: string) => `What stands now: ${what}.`,
     nothing: "nothing",
     actual_start: "Actual start should be",

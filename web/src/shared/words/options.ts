@@ -94,7 +94,7 @@ export const words = say({
     stackNow: "Make one of both",
     both: (a: string, b: string) => `${a}, and ${b}`,
     remove: "Delete",
-    said: "What people say",
+    opinions: "What people say",
     chose: "would take it",
     say: "Say something of it",
     sayNow: "Say it",
